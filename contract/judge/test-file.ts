@@ -1,0 +1,63 @@
+/** The test file `evidentia-test/1`: one comparison with the files it rests on. Layout in docs/formats.md. */
+import { z } from 'zod';
+import { TestDefinitionError } from '../../core/base/errors.ts';
+import type { AirReading } from '../../core/correct/air.ts';
+import { STANDARDS } from '../../core/correct/standards.ts';
+import type { TestDefinition } from '../../core/judge/analyse-test.ts';
+import { METRICS } from '../../core/judge/gates.ts';
+
+export const StandardSchema = z.enum(STANDARDS);
+export const EngineSchema = z.object({
+  ignition: z.enum(['spark', 'compression']), aspiration: z.enum(['natural', 'turbo', 'turbo-intercooled', 'supercharged']),
+  fuelMgPerLitreCycle: z.number().positive().optional(), boostRatio: z.number().min(1).optional(),
+});
+export const AirSchema = z.object({
+  temperatureC: z.number(), pressureHpa: z.number(), pressureKind: z.enum(['station', 'sea level']).optional(), siteHeightM: z.number().optional(),
+  humidityPct: z.number().optional(), dewPointC: z.number().optional(), wetBulbC: z.number().optional(),
+}).refine((air) => [air.humidityPct, air.dewPointC, air.wetBulbC].filter((v) => v !== undefined).length === 1, 'Give one of humidityPct, dewPointC and wetBulbC.');
+export type Air = z.infer<typeof AirSchema>;
+
+export function airReading({ humidityPct, dewPointC, wetBulbC, ...rest }: Air): AirReading {
+  const humidity = humidityPct !== undefined ? { kind: 'relative' as const, percent: humidityPct }
+    : dewPointC !== undefined ? { kind: 'dew point' as const, temperatureC: dewPointC } : { kind: 'wet bulb' as const, temperatureC: wetBulbC! };
+  return { ...rest, humidity };
+}
+
+const Column = z.union([z.string().min(1).transform((column) => ({ column, unit: undefined as string | undefined })), z.object({ column: z.string().min(1), unit: z.string().optional() })]);
+export const ColumnsSchema = z.object({ rpm: Column.optional(), torque: Column.optional(), power: Column.optional(), time: Column.optional(), throttle: Column.optional() });
+const Known = z.object({ variance: z.number().nonnegative(), df: z.number().positive() });
+export const RepeatabilitySchema = z.object({ curve: Known.optional(), bandAverage: Known.optional(), peak: Known.optional(), mount: Known.optional(), day: Known.optional() });
+export const BandSchema = z.object({ fromRpm: z.number().positive(), toRpm: z.number().positive(), stepRpm: z.number().positive() });
+export const AppliedSchema = z.object({ standard: StandardSchema, factor: z.number().positive().optional(), air: AirSchema.optional() });
+
+export const TestFileSchema = z.object({
+  format: z.literal('evidentia-test/1'), title: z.string().default(''), standard: StandardSchema, engine: EngineSchema, band: BandSchema,
+  smoothingRpm: z.number().nonnegative().optional(), confidence: z.number().gt(0.5).lt(1).optional(),
+  model: z.object({ drift: z.enum(['none', 'linear']).optional(), driftBound: z.number().nonnegative().optional() }).optional(),
+  repeatability: RepeatabilitySchema.optional(),
+  arms: z.array(z.object({ id: z.string().min(1), role: z.enum(['baseline', 'part']) })).min(2),
+  pulls: z.array(z.object({
+    id: z.string().min(1), arm: z.string().min(1), order: z.number(), mount: z.union([z.number(), z.string()]).default(1), counted: z.boolean().default(true),
+    file: z.string().min(1).optional(), columns: ColumnsSchema.optional(), air: AirSchema.optional(), applied: AppliedSchema.optional(), excluded: z.string().min(1).optional(),
+  })).min(1),
+  metric: z.enum(METRICS).optional(),
+  plan: z.object({ lockedAt: z.string().nullable(), firstPullAt: z.string().nullable() }).optional(),
+});
+export type TestFile = z.input<typeof TestFileSchema>;
+
+/** Test definition of a parsed JSON value; throws `TestDefinitionError` with the path of the first thing that is wrong. */
+export function readTestFile(value: unknown, file?: string): TestDefinition {
+  const parsed = TestFileSchema.safeParse(value);
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0]!;
+    throw new TestDefinitionError('TEST_FILE_INVALID', `The test file does not fit the format: ${issue.message}.`.replace('..', '.'), 'See docs/formats.md, “Test file”.', { ...(file ? { file } : {}), path: issue.path.join('.') || 'the whole file' }, { issues: parsed.error.issues.length });
+  }
+  const { pulls, ...rest } = parsed.data;
+  return {
+    ...rest,
+    pulls: pulls.map(({ air, applied, ...pull }) => ({
+      ...pull, ...(air ? { air: airReading(air) } : {}),
+      ...(applied ? { applied: { standard: applied.standard, factor: applied.factor, ...(applied.air ? { air: airReading(applied.air) } : {}) } } : {}),
+    })),
+  };
+}

@@ -1,0 +1,59 @@
+/** Numbers as loggers and spreadsheets write them. */
+export interface NumberStyle { readonly decimal: '.' | ','; readonly thousands: string }
+
+const NUMERIC = /^[+-]?(?:\d[\d.,'’\u0020\u00a0\u202f]*|[.,]\d+)(?:[eE][+-]?\d+)?\s*%?$/;
+const CLOCK = /^(?:(\d{1,3}):)?(\d{1,2}):(\d{1,2}(?:[.,]\d+)?)$/;
+
+/** Whether a cell looks like a number in any style (or a clock time). */
+export const looksNumeric = (cell: string): boolean => NUMERIC.test(cell) || CLOCK.test(cell);
+/** Whether a cell says that there is no reading. */
+export const looksMissing = (cell: string): boolean => /^(?:|-+|n\/?a|nan|null|none|\*+|#n\/a|inf|-inf)$/i.test(cell);
+
+/**
+ * Tells decimal point from decimal comma over a sample of cells. A mark followed by anything but three
+ * digits is a decimal mark; where both marks occur in one cell the last is. Marks that only ever group
+ * three digits are thousands marks when the other mark is the decimal one, and when reading them as
+ * decimals would leave no engine speed (`implausible` decides).
+ */
+export function numberStyle(cells: readonly string[], delimiter: string, implausible: (style: NumberStyle) => boolean): NumberStyle {
+  let point = 0, comma = 0, pointGroups = 0, commaGroups = 0, spaces = false, apostrophes = false;
+  for (const cell of cells) {
+    if (/\d[\u0020\u00a0\u202f]\d{3}/.test(cell)) spaces = true;
+    if (/\d['’]\d{3}/.test(cell)) apostrophes = true;
+    const lastPoint = cell.lastIndexOf('.'), lastComma = cell.lastIndexOf(',');
+    if (lastPoint >= 0 && lastComma >= 0) { if (lastPoint > lastComma) point += 1; else comma += 1; continue; }
+    if (lastPoint >= 0) { if (/^[+-]?[1-9]\d{0,2}(\.\d{3})+$/.test(cell)) pointGroups += 1; else point += 1; }
+    if (lastComma >= 0) { if (/^[+-]?[1-9]\d{0,2}(,\d{3})+$/.test(cell)) commaGroups += 1; else comma += 1; }
+  }
+  const blank = spaces ? ' ' : apostrophes ? "'" : '';
+  let decimal: '.' | ',' = '.';
+  if (comma > point) decimal = ',';
+  else if (point === 0 && comma === 0 && commaGroups > pointGroups && delimiter !== ',') decimal = ',';
+  const style: NumberStyle = { decimal, thousands: (decimal === '.' ? commaGroups : pointGroups) > 0 ? (decimal === '.' ? ',' : '.') : blank };
+  if (point === 0 && comma === 0 && implausible(style)) {
+    const other: NumberStyle = decimal === '.' ? { decimal: ',', thousands: '.' } : { decimal: '.', thousands: ',' };
+    if (!implausible(other)) return other;
+  }
+  return style;
+}
+
+/** A reader of cells in one style; NaN for what is not a number. A clock time is given in seconds. */
+export function numberReader(style: NumberStyle): (cell: string) => number {
+  const plain = style.decimal === '.' && style.thousands === '';
+  const strip = style.decimal === '.' ? /[,'’\u0020\u00a0\u202f]/g : /[.'’\u0020\u00a0\u202f]/g;
+  return (cell) => {
+    if (plain) {
+      const quick = cell === '' ? NaN : Number(cell);
+      if (!Number.isNaN(quick)) return quick;
+    }
+    let text = cell.trim();
+    if (text === '') return NaN;
+    const clock = CLOCK.exec(text);
+    if (clock) return Number(clock[1] ?? 0) * 3600 + Number(clock[2]) * 60 + Number(clock[3]!.replace(',', '.'));
+    if (!NUMERIC.test(text)) return NaN;
+    if (text.endsWith('%')) text = text.slice(0, -1).trim();
+    text = text.replace(strip, '');
+    if (style.decimal === ',') text = text.replace(',', '.');
+    return Number(text);
+  };
+}

@@ -1,0 +1,30 @@
+/** One pull, from parsed file to corrected torque curve. */
+import type { PullFile } from '../capture/pull-file.ts';
+import type { AirState } from './air.ts';
+import { appliedFactor, correctionFactor, type Applied, type Engine, type Factor, type Standard } from './standards.ts';
+import { findSweep, type Sweep, type SweepPolicy } from './sweep.ts';
+import { torqueCurve } from './torque-curve.ts';
+
+export interface CorrectedPull {
+  readonly factor: Factor;
+  /** Factor already in the file, divided out first. */
+  readonly undone: number;
+  readonly sweep: Sweep;
+  /** Corrected torque at each grid rpm, N·m; NaN where there is no value. */
+  readonly torqueNm: Float64Array;
+}
+
+/**
+ * Undoes what the dyno applied, corrects to the house standard, and reads torque off at the grid.
+ * Throws `PullFileError` (no sweep) or `CorrectionError`.
+ */
+export function correctPull(
+  pull: PullFile, air: AirState, engine: Engine, standard: Standard, applied: Applied | undefined,
+  grid: readonly number[], stepRpm: number, policy?: SweepPolicy,
+): CorrectedPull {
+  const sweep = findSweep({ timeS: pull.channels.time, rpm: pull.rpm, throttlePct: pull.channels.throttle }, policy);
+  const factor = correctionFactor(standard, air, engine);
+  const undone = appliedFactor(applied, air, engine);
+  const observed = torqueCurve(pull.rpm, pull.torqueNm, sweep, grid, stepRpm);
+  return { factor, undone, sweep, torqueNm: observed.map((t) => (t / undone) * factor.factor) };
+}

@@ -1,0 +1,103 @@
+import { PullFileError } from '../base/errors.ts';
+
+/** Samples of one pull in time order. `timeS`, `throttle` are optional; all arrays have one length. */
+export interface Samples {
+  readonly timeS?: Float64Array | undefined;
+  readonly rpm: Float64Array;
+  readonly throttlePct?: Float64Array | undefined;
+}
+
+export interface Sweep {
+  /** Indices into the samples, first to last inclusive. */
+  readonly indices: Int32Array;
+  readonly fromRpm: number;
+  readonly toRpm: number;
+  /** Where the engine speed began to rise, before the ramp-in was cut. */
+  readonly beganRpm: number;
+  /** Mean rate of rise, rpm/s; NaN without time. */
+  readonly rampRpmPerS: number;
+  readonly medianSpacingRpm: number;
+}
+
+export interface SweepPolicy {
+  /** Cut from the beginning of the rise, until torque has passed the first rise after tip-in. */
+  readonly rampInRpm: number;
+  /** Share of the largest throttle that counts as full. */
+  readonly fullThrottle: number;
+}
+export const SWEEP_POLICY: SweepPolicy = { rampInRpm: 300, fullThrottle: 0.95 };
+
+/** A rise may pause by this much (rpm) on a noisy speed signal without ending. */
+const PAUSE_RPM = 15;
+
+/**
+ * Usable part of a pull: the longest stretch at full throttle in which smoothed engine speed rises,
+ * up to the rev peak, with the ramp-in cut. "Longest" is in rpm gained.
+ * Throws `PullFileError` NO_SWEEP when nothing rises.
+ */
+export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY): Sweep {
+  const n = samples.rpm.length;
+  const smooth = movingMean(samples.rpm, Math.max(2, Math.round(n / 400)));
+  const throttle = samples.throttlePct;
+  const fullFrom = throttle ? policy.fullThrottle * throttle.reduce((m, v) => (v > m ? v : m), -Infinity) : -Infinity;
+  let best = { from: 0, to: -1, gain: 0 };
+  let from = 0;
+  let peak = 0;
+  const close = (): void => {
+    const gain = peak > from ? smooth[peak]! - smooth[from]! : 0;
+    if (gain > best.gain) best = { from, to: peak, gain };
+  };
+  for (let i = 0; i < n; i++) {
+    if (throttle && throttle[i]! < fullFrom) { close(); from = peak = i + 1; continue; }
+    if (i === from || smooth[i]! > smooth[peak]!) peak = i;
+    if (smooth[i]! < smooth[from]!) { if (peak > from) close(); from = peak = i; }
+    else if (smooth[i]! < smooth[peak]! - PAUSE_RPM) { close(); from = peak = i; }
+  }
+  if (from < n) close();
+  if (best.to < best.from || best.gain <= 0) {
+    throw new PullFileError('NO_SWEEP', 'The engine speed never rises for long enough to be a pull.', 'Check that the file is a pull and that the engine speed column is the right one.');
+  }
+  // Smoothing blurs the two ends: extend to the lowest and highest raw speed next to them.
+  let { from: start, to: end } = best;
+  const reach = Math.max(2, Math.round(n / 400)) + 1;
+  for (let i = Math.max(best.from, best.to - reach); i <= Math.min(n - 1, best.to + reach); i++) {
+    if ((!throttle || throttle[i]! >= fullFrom) && samples.rpm[i]! > samples.rpm[end]!) end = i;
+  }
+  for (let i = best.from; i <= Math.min(best.from + reach, end); i++) if (samples.rpm[i]! < samples.rpm[start]!) start = i;
+  const began = samples.rpm[start]!;
+  const cut = began + policy.rampInRpm;
+  const kept: number[] = [];
+  let passed = false;
+  for (let i = start; i <= end; i++) {
+    passed ||= samples.rpm[i]! >= cut;
+    if (passed) kept.push(i);
+  }
+  if (kept.length < 2) {
+    throw new PullFileError('NO_SWEEP', `The engine speed rises by ${Math.round(samples.rpm[end]! - began)} rpm only, less than the ${policy.rampInRpm} rpm cut as ramp-in.`, 'Check that the whole pull was recorded.');
+  }
+  const indices = Int32Array.from(kept);
+  const rpmOf = (k: number): number => samples.rpm[indices[k]!]!;
+  const spacing = Float64Array.from({ length: indices.length - 1 }, (_, k) => Math.abs(rpmOf(k + 1) - rpmOf(k))).sort();
+  const mid = spacing.length >> 1;
+  const [first, last] = [indices[0]!, indices[indices.length - 1]!];
+  const seconds = samples.timeS ? samples.timeS[last]! - samples.timeS[first]! : NaN;
+  let low = Infinity, high = -Infinity;
+  for (const i of indices) { low = Math.min(low, samples.rpm[i]!); high = Math.max(high, samples.rpm[i]!); }
+  return {
+    indices, fromRpm: low, toRpm: high, beganRpm: began, rampRpmPerS: (samples.rpm[last]! - samples.rpm[first]!) / seconds,
+    medianSpacingRpm: spacing.length % 2 ? spacing[mid]! : (spacing[mid - 1]! + spacing[mid]!) / 2,
+  };
+}
+
+function movingMean(values: Float64Array, half: number): Float64Array {
+  const out = new Float64Array(values.length);
+  let sum = 0;
+  let from = 0, to = -1;
+  for (let i = 0; i < values.length; i++) {
+    const a = Math.max(0, i - half), b = Math.min(values.length - 1, i + half);
+    while (to < b) sum += values[++to]!;
+    while (from < a) sum -= values[from++]!;
+    out[i] = sum / (b - a + 1);
+  }
+  return out;
+}

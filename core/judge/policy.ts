@@ -1,0 +1,18 @@
+/** House policy: thresholds of the gates and how claims are worded. Every analysis records the policy it used. */
+export interface Policy {
+  readonly version: string;
+  readonly warmUpPulls: number;
+  readonly pullsPerRun: number;
+  readonly driftBoundLpPerPull: number;
+  readonly factorArms: { readonly pass: number; readonly caution: number };
+  readonly rampSpread: number;
+  readonly trimmedShare: number;
+  readonly scatter: { readonly cautionTimes: number; readonly mostPct: number };
+  /** How many months a claim may stand before it goes stale. */
+  readonly claimAgeMonths: number;
+}
+
+export const DEFAULT_POLICY: Policy = {
+  version: 'house-1', warmUpPulls: 3, pullsPerRun: 3, driftBoundLpPerPull: 0.3, factorArms: { pass: 0.01, caution: 0.02 },
+  rampSpread: 0.1, trimmedShare: 0.1, scatter: { cautionTimes: 1.5, mostPct: 2 }, claimAgeMonths: 36,
+};
