@@ -3,7 +3,7 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Command } from 'commander';
-import { simulateSession } from '../bench/capture/simulate.ts';
+import { simulateSession } from '../bench/judge/simulate.ts';
 import { ScenarioSchema } from '../bench/capture/scenario.ts';
 import { readTestFile } from '../contract/judge/test-file.ts';
 import { EvidentiaError, PullFileError, TestDefinitionError } from '../core/base/errors.ts';

@@ -1,7 +1,7 @@
 /** A simulated session, `evidentia-scenario/1`: everything that decides what the bench will write, seed included. */
 import { z } from 'zod';
-import { RepeatabilitySchema, StandardSchema, BandSchema } from '../../contract/judge/test-file.ts';
-import { METRICS } from '../../core/judge/gates.ts';
+import { BandSchema, RepeatabilitySchema, StandardSchema } from '../../contract/base/schemas.ts';
+import { METRICS } from '../../core/plan/metrics.ts';
 import { TYPICAL_NOISE } from './noise.ts';
 
 /** A part's effect on torque, per cent, as a sum of terms along rpm. */

@@ -7,13 +7,10 @@ import Papa from 'papaparse';
 import { PullFileError } from '../base/errors.ts';
 import { lambdaFromAfr, powerW, toInternal, torqueNm, UNITS, type Fuel, type Unit } from '../base/units.ts';
 import { DIMENSION_OF, QUANTITY_NAMES, readHeader, readUnit, type ColumnGuess, type Quantity } from './columns.ts';
+import { MAX_PULL_FILE_BYTES, MIN_SAMPLES } from './limits.ts';
 import { looksMissing, looksNumeric, numberReader, numberStyle, type NumberStyle } from './numbers.ts';
 import { decodeText, type Encoding } from './text.ts';
 
-/** Largest pull file accepted, bytes. */
-export const MAX_PULL_FILE_BYTES = 50 * 1024 * 1024;
-/** Fewest samples with engine speed and torque or power. */
-export const MIN_SAMPLES = 20;
 
 /** A column named by the caller: its header, and its unit when the header does not say. */
 export interface ColumnChoice { readonly column: string; readonly unit?: string | undefined }

@@ -4,19 +4,14 @@
  */
 import { tUpperQuantile } from '../base/distributions.ts';
 import { pctFromLp, powerW } from '../base/units.ts';
+import type { KnownVariance, Repeatability } from '../register/repeatability.ts';
 import { designOf, type Design, type Run } from '../plan/design.ts';
 import { commonGrid, type CommonGrid } from './common-grid.ts';
 import { contrastWeights, mountLoad, type Layout } from './contrast.ts';
 import { gainBand, stretches, type GainBand } from './gain-band.ts';
 import { scalarGain, type ScalarGain, type Terms } from './scalar-gain.ts';
 import { smoothedRows } from './smoothing.ts';
-import { guardedMountVariance, welchSatterthwaite, type KnownVariance } from './variance.ts';
-
-/** Registered repeatability of a dyno in one measuring mode; variances in lp². Any part may be unknown. */
-export interface Repeatability {
-  readonly curve?: KnownVariance | undefined; readonly bandAverage?: KnownVariance | undefined; readonly peak?: KnownVariance | undefined;
-  readonly mount?: KnownVariance | undefined; readonly day?: KnownVariance | undefined;
-}
+import { guardedMountVariance, welchSatterthwaite } from './variance.ts';
 
 export interface ComparedPull { readonly id: string; readonly arm: string; readonly order: number; readonly mount: number | string; readonly counted: boolean; readonly torqueNm: Float64Array }
 

@@ -1,6 +1,7 @@
 import { tUpper, tUpperQuantile } from '../base/distributions.ts';
+import type { KnownVariance } from '../register/repeatability.ts';
 import { contrastWeights, mountLoad, runResiduals, sumOfSquares, type Layout } from './contrast.ts';
-import { kappaSquared, moderatedVariance, VARIANCE_FLOOR, welchSatterthwaite, type KnownVariance } from './variance.ts';
+import { kappaSquared, moderatedVariance, VARIANCE_FLOOR, welchSatterthwaite } from './variance.ts';
 
 /** What is known beside the pulls of the session. Variances in lp². */
 export interface Terms {

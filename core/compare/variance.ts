@@ -1,9 +1,7 @@
 import { digamma, trigamma, trigammaInverse } from '../base/distributions.ts';
+import type { KnownVariance } from '../register/repeatability.ts';
 import type { Rows } from './common-grid.ts';
 import { sumOfSquares, type Layout } from './contrast.ts';
-
-/** A variance known from elsewhere (lp²) with its degrees of freedom. */
-export interface KnownVariance { readonly variance: number; readonly df: number }
 
 /** Smallest variance a comparison may rest on, lp² (0.05 lp): below it the scatter is not believable. */
 export const VARIANCE_FLOOR = 0.0025;

@@ -4,23 +4,8 @@
  * The standards print 298 with t + 273; 298.15 with t + 273.15 is used here (under 2e-5 apart).
  */
 import { CorrectionError } from '../base/errors.ts';
+import { STANDARD_NAMES, type Engine, type Standard } from '../base/standards.ts';
 import type { AirState } from './air.ts';
-
-export const STANDARDS = ['none', 'sae-j1349', 'sae-j607', 'din-70020', 'iso-1585', 'jis-d1001'] as const;
-export type Standard = (typeof STANDARDS)[number];
-
-export const STANDARD_NAMES: Record<Standard, string> = {
-  none: 'uncorrected', 'sae-j1349': 'SAE J1349', 'sae-j607': 'SAE J607 (STD)', 'din-70020': 'DIN 70020', 'iso-1585': 'ISO 1585', 'jis-d1001': 'JIS D 1001',
-};
-
-export interface Engine {
-  readonly ignition: 'spark' | 'compression';
-  readonly aspiration: 'natural' | 'turbo' | 'turbo-intercooled' | 'supercharged';
-  /** Fuel per litre of displacement and cycle, mg/(L·cycle): compression ignition only. */
-  readonly fuelMgPerLitreCycle?: number | undefined;
-  /** Absolute boost pressure over ambient; 1 for natural aspiration. */
-  readonly boostRatio?: number | undefined;
-}
 
 /** Why a factor should be looked at before a number rests on it. */
 export interface FactorRemark { readonly code: 'TEMPERATURE_OUT_OF_RANGE' | 'PRESSURE_OUT_OF_RANGE' | 'FACTOR_OUT_OF_RANGE' | 'FUEL_RATE_UNKNOWN'; readonly message: string }

@@ -4,21 +4,24 @@
  * through `readFile`, nothing reads a clock.
  */
 import { EvidentiaError, TestDefinitionError } from '../base/errors.ts';
+import type { Engine, Standard } from '../base/standards.ts';
 import { powerW } from '../base/units.ts';
 import { readPullFile, type ColumnChoices, type PullFile } from '../capture/pull-file.ts';
 import { commonGrid } from '../compare/common-grid.ts';
-import { analyseContrast, type AnalysedContrast, type ComparedPull, type ContrastResult, type RefusedContrast, type Repeatability } from '../compare/contrast-analysis.ts';
+import { analyseContrast, type AnalysedContrast, type ComparedPull, type ContrastResult, type RefusedContrast } from '../compare/contrast-analysis.ts';
 import { smoothed, SMOOTHING_RPM } from '../compare/smoothing.ts';
 import { airState, type AirReading, type AirState } from '../correct/air.ts';
 import { correctPull, type CorrectedPull } from '../correct/pull-correction.ts';
-import type { Applied, Engine, Standard } from '../correct/standards.ts';
+import type { Applied } from '../correct/standards.ts';
 import { peakOf, rpmGrid } from '../correct/torque-curve.ts';
 import { runsOf } from '../plan/design.ts';
+import type { Metric } from '../plan/metrics.ts';
+import type { Repeatability } from '../register/repeatability.ts';
 import {
   designGate, effectGate, factorGate, gradeOf, lossesGate, mountingGate, planGate, repeatabilityGate, repeatsGate, sweepGate, verdictOf, warmUpGate,
-  type Finding, type Grade, type Metric, type PlanLock, type Verdict,
+  type Finding, type Grade, type PlanLock, type Verdict,
 } from './gates.ts';
-import { DEFAULT_POLICY, type Policy } from './policy.ts';
+import { DEFAULT_POLICY, type Policy } from '../base/policy.ts';
 
 export interface TestPull {
   readonly id: string; readonly arm: string;

@@ -2,10 +2,12 @@
  * Gates: what must hold before a comparison supports a claim. Each finding carries the closed code a
  * program acts on, what was found, why it matters and what would mend it.
  */
-import type { AnalysedContrast, Repeatability } from '../compare/contrast-analysis.ts';
+import { STANDARD_NAMES, type Standard } from '../base/standards.ts';
+import type { AnalysedContrast } from '../compare/contrast-analysis.ts';
 import type { CorrectedPull } from '../correct/pull-correction.ts';
-import { STANDARD_NAMES, type Standard } from '../correct/standards.ts';
-import type { Policy } from './policy.ts';
+import { METRIC_NAMES, type Metric } from '../plan/metrics.ts';
+import type { Repeatability } from '../register/repeatability.ts';
+import type { Policy } from '../base/policy.ts';
 
 export type GateName =
   | 'plan locked' | 'design' | 'mounting' | 'warm-up' | 'repeats' | 'repeatability' | 'factor' | 'same sweep' | 'effect' | 'losses told' | 'accounted' | 'pull file';
@@ -22,11 +24,6 @@ export interface Finding {
   /** The contrast (arm) it is about, when there is more than one. */
   readonly arm?: string;
 }
-
-/** Metrics a plan may name for its claim. */
-export const METRICS = ['upTo', 'bandAverage', 'peakToPeak'] as const;
-export type Metric = (typeof METRICS)[number];
-export const METRIC_NAMES: Record<Metric, string> = { upTo: 'largest gain, “up to”', bandAverage: 'average over the band', peakToPeak: 'peak to peak' };
 
 /** When the plan was locked, held against the first pull; undefined where a file does not say. */
 export interface PlanLock { readonly lockedAt: string | null; readonly firstPullAt: string | null }
@@ -164,10 +161,12 @@ export function lossesGate({ result }: AnalysedContrast, disclosed: boolean): Fi
 
 export type Grade = 'indicative' | 'single';
 
-/** Grade of one vehicle's test: no failing gate, and a design that is claim grade. */
+/** A finding that keeps a comparison from being published, whatever it shows. */
+const bars = (f: Finding): boolean => (f.state === 'fail' && f.gate !== 'effect') || f.code === 'AB_PROVISIONAL';
+
+/** Grade of one vehicle's test: no failing gate, a design that is claim grade, and a plan known to be locked in time. */
 export function gradeOf(findings: readonly Finding[]): Grade {
-  const barred = findings.some((f) => (f.state === 'fail' && f.code !== 'NO_GAIN_SHOWN' && f.code !== 'LOSS_SHOWN') || f.code === 'AB_PROVISIONAL' || f.code === 'PLAN_NOT_STATED');
-  return barred ? 'indicative' : 'single';
+  return findings.some((f) => bars(f) || f.code === 'PLAN_NOT_STATED') ? 'indicative' : 'single';
 }
 
 export type Verdict = 'claim' | 'no gain shown' | 'loss' | 'needs more pulls' | 'not usable';
@@ -175,7 +174,7 @@ export type Verdict = 'claim' | 'no gain shown' | 'loss' | 'needs more pulls' | 
 /** What the findings add up to. */
 export function verdictOf(findings: readonly Finding[]): Verdict {
   const code = (c: string): boolean => findings.some((f) => f.code === c);
-  if (gradeOf(findings) === 'indicative') return findings.some((f) => f.gate === 'repeats' && f.state === 'fail') || code('AB_PROVISIONAL') ? 'needs more pulls' : 'not usable';
+  if (findings.some(bars)) return findings.some((f) => f.gate === 'repeats' && f.state === 'fail') || code('AB_PROVISIONAL') ? 'needs more pulls' : 'not usable';
   if (code('LOSS_SHOWN')) return 'loss';
   return code('NO_GAIN_SHOWN') ? 'no gain shown' : 'claim';
 }

@@ -9,9 +9,9 @@ import { lp, powerW } from '../../core/base/units.ts';
 import { airState } from '../../core/correct/air.ts';
 import { correctionFactor } from '../../core/correct/standards.ts';
 import { rpmGrid } from '../../core/correct/torque-curve.ts';
-import { ENGINES, type EngineModel } from './engines.ts';
-import { mountShift, pullNoise } from './noise.ts';
-import { effectPercent, type Scenario } from './scenario.ts';
+import { ENGINES, type EngineModel } from '../capture/engines.ts';
+import { mountShift, pullNoise } from '../capture/noise.ts';
+import { effectPercent, type Scenario } from '../capture/scenario.ts';
 
 export interface SimulatedFile { readonly path: string; readonly text: string }
 export interface SimulatedSession {

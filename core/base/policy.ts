@@ -10,9 +10,12 @@ export interface Policy {
   readonly scatter: { readonly cautionTimes: number; readonly mostPct: number };
   /** How many months a claim may stand before it goes stale. */
   readonly claimAgeMonths: number;
+  /** Width of the moving average every curve is smoothed by, and the confidence of the band. */
+  readonly smoothingRpm: number;
+  readonly confidence: number;
 }
 
 export const DEFAULT_POLICY: Policy = {
   version: 'house-1', warmUpPulls: 3, pullsPerRun: 3, driftBoundLpPerPull: 0.3, factorArms: { pass: 0.01, caution: 0.02 },
-  rampSpread: 0.1, trimmedShare: 0.1, scatter: { cautionTimes: 1.5, mostPct: 2 }, claimAgeMonths: 36,
+  rampSpread: 0.1, trimmedShare: 0.1, scatter: { cautionTimes: 1.5, mostPct: 2 }, claimAgeMonths: 36, smoothingRpm: 200, confidence: 0.95,
 };

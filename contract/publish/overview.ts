@@ -1,0 +1,31 @@
+/** Tests as they are listed and opened: every stage seen at once. */
+import { z } from 'zod';
+import { METRICS } from '../../core/plan/metrics.ts';
+import { BandSchema, StandardSchema } from '../base/schemas.ts';
+import { PullSchema } from '../capture/capture.ts';
+import { GlyphSchema } from '../compare/glyph.ts';
+import { DynoSchema, FitmentSchema, PartRevisionSchema, VehicleSchema } from '../register/register.ts';
+
+export const TEST_STAGES = ['plan', 'pulls', 'air', 'compare', 'judge', 'claim'] as const;
+export type TestStage = (typeof TEST_STAGES)[number];
+/** Where a stage stands: done, open (can be worked on), asks (a person must decide), waits (for an earlier stage). */
+export const StageStateSchema = z.object({ stage: z.enum(TEST_STAGES), state: z.enum(['done', 'open', 'asks', 'waits']), note: z.string() });
+
+export const TestSummarySchema = z.object({
+  id: z.string(), number: z.number(), title: z.string(), fitment: z.string(), vehicle: z.string(), dyno: z.string(), protocol: z.string(), metric: z.enum(METRICS),
+  lockedAt: z.string().nullable(), pullsCounted: z.number(), pullsCaptured: z.number(), verdict: z.string().nullable(), grade: z.string().nullable(),
+  upToKw: z.number().nullable(), upToRpm: z.number().nullable(), bandAveragePct: z.object({ gain: z.number(), lower: z.number(), upper: z.number() }).nullable(), glyph: GlyphSchema.nullable(),
+  claimState: z.string().nullable(), stages: z.array(StageStateSchema), updatedAt: z.string(),
+});
+export type TestSummary = z.infer<typeof TestSummarySchema>;
+
+export const TestDetailSchema = z.object({
+  summary: TestSummarySchema, question: z.string(), fitment: FitmentSchema, vehicle: VehicleSchema, part: PartRevisionSchema, dyno: DynoSchema,
+  plan: z.object({
+    standard: StandardSchema, band: BandSchema, metric: z.enum(METRICS), protocol: z.string(), pullsPerRun: z.number(), warmUps: z.number(), remount: z.boolean(),
+    gear: z.string(), fuel: z.string(), calibration: z.string(), driftBound: z.number(), smoothingRpm: z.number(), confidence: z.number(),
+    lockedAt: z.string().nullable(), lockedBy: z.string().nullable(), hash: z.string().nullable(), createdBy: z.string(), createdAt: z.string(), partner: z.string().nullable(),
+  }),
+  pulls: z.array(PullSchema),
+});
+export type TestDetail = z.infer<typeof TestDetailSchema>;

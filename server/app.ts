@@ -1,0 +1,96 @@
+/** Ties the stages together: the only file that knows every one of them. */
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import connectPgSimple from 'connect-pg-simple';
+import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express';
+import session from 'express-session';
+import helmet from 'helmet';
+import type pg from 'pg';
+import { ZodError } from 'zod';
+import type { Needs } from './base/needs.ts';
+import { RefusalError, refusalOf } from './base/refusals.ts';
+import { mountRoutes, type Route } from './base/routing.ts';
+import { createPersonOf, signInLimit, signInRoutes } from './base/sign-in.ts';
+import { captureRoutes } from './capture/routes.ts';
+import { createCaptureService } from './capture/service.ts';
+import { judgeRoutes } from './judge/routes.ts';
+import { createJudgeService } from './judge/service.ts';
+import { planRoutes } from './plan/routes.ts';
+import { createPlanService } from './plan/service.ts';
+import { createOverview } from './publish/overview.ts';
+import { publishRoutes } from './publish/routes.ts';
+import { createPublishService } from './publish/service.ts';
+import { registerRoutes } from './register/routes.ts';
+import { createRegisterService } from './register/service.ts';
+
+export interface AppOptions { readonly demo: boolean; readonly sessionSecret: string; readonly secureCookie: boolean; readonly webRoot?: string; readonly signInTries?: number }
+
+/** Every service, made once from what it needs. */
+export function createServices(needs: Needs) {
+  const judge = createJudgeService(needs);
+  const publish = createPublishService(needs, judge);
+  const capture = createCaptureService(needs, publish.markStale);
+  return { register: createRegisterService(needs), plan: createPlanService(needs), capture, judge, publish, overview: createOverview(needs) };
+}
+
+/** Every route of the server under /api, with who may use it. */
+export function createRoutes(needs: Needs, options: AppOptions): Route[] {
+  const services = createServices(needs);
+  return [
+    { method: 'get', path: '/health', access: 'public', handle: async (_req, res) => { await needs.db.execute('select 1'); res.json({ ok: true, version: needs.softwareVersion }); } },
+    ...signInRoutes(needs, options.demo, signInLimit(options.signInTries)),
+    ...registerRoutes(services.register), ...planRoutes(services.plan), ...captureRoutes(services.capture, services.judge.hasResult), ...judgeRoutes(services.judge),
+    ...publishRoutes(services.publish, services.overview),
+  ];
+}
+
+export function createApp(needs: Needs, pool: pg.Pool, options: AppOptions): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(helmet({
+    contentSecurityPolicy: { directives: { defaultSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:'], fontSrc: ["'self'", 'data:'], upgradeInsecureRequests: options.secureCookie ? [] : null } },
+    strictTransportSecurity: options.secureCookie,
+  }));
+  const Store = connectPgSimple(session);
+  app.use('/api', sameOrigin, express.json({ limit: '256kb' }), session({
+    name: 'evidentia', secret: options.sessionSecret, resave: false, saveUninitialized: false, rolling: true,
+    store: new Store({ pool, tableName: 'web_sessions', createTableIfMissing: false }),
+    cookie: { httpOnly: true, sameSite: 'strict', secure: options.secureCookie, maxAge: 12 * 3600 * 1000 },
+  }));
+  app.use('/api', noStore, mountRoutes(createRoutes(needs, options), createPersonOf(needs)));
+  app.use('/api', () => { throw new RefusalError(404, 'NOT_FOUND', 'There is nothing at this address.', 'Check the link.'); });
+  if (options.webRoot && existsSync(options.webRoot)) {
+    app.use(express.static(options.webRoot, { index: false, maxAge: '1h' }));
+    app.get('/{*path}', (_req, res) => { res.setHeader('Cache-Control', 'no-cache'); res.sendFile(join(options.webRoot!, 'index.html')); });
+  }
+  app.use(errorAnswer(needs));
+  return app;
+}
+
+const noStore: RequestHandler = (_req, res, next) => { res.setHeader('Cache-Control', 'no-store'); next(); };
+
+/** A changing request from another site is refused, whatever cookies it carries. */
+const sameOrigin: RequestHandler = (req, _res, next) => {
+  const { origin } = req.headers;
+  if (req.method !== 'GET' && req.method !== 'HEAD' && origin && URL.canParse(origin) && new URL(origin).host !== req.headers.host) {
+    next(new RefusalError(403, 'OTHER_SITE', 'The request comes from another site.', 'Use the application itself.'));
+    return;
+  }
+  next();
+};
+
+function errorAnswer({ log }: Needs): ErrorRequestHandler {
+  return (error: unknown, req, res, next) => {
+    if (res.headersSent) { next(error); return; }
+    const known = refusalOf(error);
+    if (known) { res.status(known.status).json(known.body); return; }
+    if (error instanceof ZodError) {
+      const issue = error.issues[0]!;
+      res.status(400).json({ error: { code: 'BAD_REQUEST', message: `${issue.path.join('.') || 'request'}: ${issue.message}`, where: { path: issue.path.join('.') } } });
+      return;
+    }
+    const status = typeof error === 'object' && error !== null && 'status' in error && typeof error.status === 'number' && error.status < 500 ? error.status : 500;
+    if (status === 500) log.error({ method: req.method, path: req.path, error: error instanceof Error ? { message: error.message, stack: error.stack, cause: error.cause instanceof Error ? error.cause.message : undefined } : String(error) }, 'unforeseen error');
+    res.status(status).json({ error: status === 500 ? { code: 'UNFORESEEN', message: 'Something went wrong on the server; nothing was changed. Try again, and tell the test manager if it stays.' } : { code: 'BAD_REQUEST', message: 'The request cannot be read. Reload the page and try again.' } });
+  };
+}

@@ -1,0 +1,57 @@
+import type { Request } from 'express';
+import { CAPTURE, EXCLUDE, SIGNED_IN } from '../../contract/base/roles.ts';
+import { AirRequest, ExclusionRequest, PullFileQuery } from '../../contract/capture/capture.ts';
+import { PullFileError } from '../../core/base/errors.ts';
+import { MAX_PULL_FILE_BYTES } from '../../core/capture/limits.ts';
+import { uuidParam, type Route } from '../base/routing.ts';
+import type { CaptureService } from './service.ts';
+
+/** Reads a body of raw bytes up to the limit; what is too long is drained, so that the refusal arrives. */
+export function rawBody(req: Request, name: string, limit = MAX_PULL_FILE_BYTES): Promise<Buffer> {
+  return new Promise((resolve, reject) => {
+    const chunks: Buffer[] = [];
+    let size = 0;
+    req.on('data', (chunk: Buffer) => { size += chunk.length; if (size <= limit) chunks.push(chunk); else chunks.length = 0; });
+    req.on('end', () => {
+      if (size > limit) reject(new PullFileError('FILE_TOO_LARGE', `The file has ${(size / 1048576).toFixed(1)} MB; a pull file may have ${limit / 1048576} MB.`, 'Export the one pull, not the whole session.', { file: name }));
+      else resolve(Buffer.concat(chunks));
+    });
+    req.on('error', reject);
+    req.on('aborted', () => reject(new PullFileError('TRUNCATED_FILE', 'The upload broke off.', 'Send the file again.', { file: name })));
+  });
+}
+
+export const captureRoutes = (service: CaptureService, hasResult: (testId: string) => Promise<boolean>): Route[] => [
+  {
+    method: 'post', path: '/tests/:testId/pulls/:pullId/file', access: CAPTURE,
+    handle: async (req, res, { person }) => {
+      const { name, columns } = PullFileQuery.parse(req.query);
+      const bytes = await rawBody(req, name);
+      res.status(201).json(await service.attach(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'), name, bytes, columns));
+    },
+  },
+  {
+    method: 'get', path: '/tests/:testId/pulls/:pullId/file', access: SIGNED_IN,
+    handle: async (req, res, { person }) => sendRaw(res, await service.rawFile(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'))),
+  },
+  { method: 'put', path: '/tests/:testId/pulls/:pullId/air', access: CAPTURE, handle: async (req, res, { person }) => { await service.setAir(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'), AirRequest.parse(req.body)); res.status(204).end(); } },
+  {
+    method: 'post', path: '/tests/:testId/pulls/:pullId/exclusion', access: EXCLUDE,
+    handle: async (req, res, { person }) => {
+      const { reason, note } = ExclusionRequest.parse(req.body);
+      const testId = uuidParam(req, 'testId');
+      await service.exclude(person, testId, uuidParam(req, 'pullId'), reason, note, await hasResult(testId));
+      res.status(204).end();
+    },
+  },
+  { method: 'delete', path: '/tests/:testId/pulls/:pullId/exclusion', access: EXCLUDE, handle: async (req, res, { person }) => { await service.restore(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId')); res.status(204).end(); } },
+];
+
+/** Raw bytes as they came, offered for download, never shown in the page. */
+export function sendRaw(res: import('express').Response, file: { name: string; sha256: string; bytes: Buffer }): void {
+  res.attachment(file.name);
+  res.setHeader('Content-Type', 'application/octet-stream');
+  res.setHeader('ETag', `"${file.sha256}"`);
+  res.setHeader('Content-Length', String(file.bytes.length));
+  res.end(file.bytes);
+}

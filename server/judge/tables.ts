@@ -1,0 +1,12 @@
+import { integer, jsonb, pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
+import type { PullCurve, TestResult } from '../../core/judge/analyse-test.ts';
+import type { Policy } from '../../core/base/policy.ts';
+import { at } from '../base/tables.ts';
+import { tests } from '../plan/tables.ts';
+
+/** Analyses: written once, never edited (trigger); a later one supersedes by its number. */
+export const analyses = pgTable('analyses', {
+  id: uuid().primaryKey(), testId: uuid().notNull().references(() => tests.id), number: integer().notNull(), inputsHash: text().notNull(), inputs: jsonb().$type<Record<string, unknown>>().notNull(),
+  result: jsonb().$type<TestResult>().notNull(), curves: jsonb().$type<{ rpm: number[]; pulls: PullCurve[] }>().notNull(), policy: jsonb().$type<Policy>().notNull(),
+  softwareVersion: text().notNull(), computedAt: at().notNull(),
+}, (t) => [unique('one_analysis_a_number').on(t.testId, t.number), unique('one_analysis_an_input').on(t.testId, t.inputsHash)]);

@@ -1,0 +1,39 @@
+import { randomBytes, randomUUID } from 'node:crypto';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import pino from 'pino';
+import { createApp } from './app.ts';
+import { migrateUp, openDb, openPool } from './base/db.ts';
+
+const { DATABASE_URL, PORT = '4780', EVIDENTIA_DEMO, EVIDENTIA_SESSION_SECRET, EVIDENTIA_SECURE_COOKIE, EVIDENTIA_VERSION = '0.1.0', EVIDENTIA_LOG = 'info', EVIDENTIA_SIGN_IN_TRIES } = process.env;
+const log = pino({ level: EVIDENTIA_LOG });
+if (!DATABASE_URL) {
+  log.fatal('DATABASE_URL is not set. Use `npm start`, or point it at a PostgreSQL database.');
+  process.exit(1);
+}
+if (!EVIDENTIA_SESSION_SECRET) log.warn('EVIDENTIA_SESSION_SECRET is not set: sessions end with this process.');
+
+const pool = openPool(DATABASE_URL);
+pool.on('error', (error) => log.error({ error: error.message }, 'database connection lost'));
+await migrateUp(pool);
+const app = createApp(
+  { db: openDb(pool), now: () => new Date(), newId: randomUUID, log, softwareVersion: EVIDENTIA_VERSION }, pool,
+  {
+    demo: EVIDENTIA_DEMO === '1', sessionSecret: EVIDENTIA_SESSION_SECRET ?? randomBytes(32).toString('hex'), secureCookie: EVIDENTIA_SECURE_COOKIE === '1',
+    webRoot: join(dirname(fileURLToPath(import.meta.url)), '../web'), ...(EVIDENTIA_SIGN_IN_TRIES ? { signInTries: Number(EVIDENTIA_SIGN_IN_TRIES) } : {}),
+  },
+);
+const server = app.listen(Number(PORT), '127.0.0.1', (error?: Error) => {
+  if (error) { log.fatal({ error: error.message }, 'cannot listen'); process.exit(1); }
+  log.info({ address: server.address() }, 'listening');
+  process.send?.({ ready: true, port: (server.address() as { port: number }).port });
+});
+let stopping = false;
+for (const signal of ['SIGINT', 'SIGTERM'] as const) {
+  process.on(signal, () => {
+    if (stopping) return;
+    stopping = true;
+    server.close(() => { void pool.end().finally(() => process.exit(0)); });
+    server.closeAllConnections();
+  });
+}

@@ -1,0 +1,31 @@
+import { and, desc, eq, inArray, type SQL } from 'drizzle-orm';
+import type { Person } from '../../contract/base/http.ts';
+import type { Queryable } from '../base/db.ts';
+import { notFound } from '../base/refusals.ts';
+import { people } from '../base/tables.ts';
+import { dynos, fitments, partRevisions, parts, vehicles } from '../register/tables.ts';
+import { tests } from './tables.ts';
+
+/** A partner shop sees the tests assigned to it and nothing else. */
+const visibleTo = (person: Person): SQL | undefined => (person.role === 'partner shop' ? eq(tests.partnerId, person.id) : undefined);
+
+const withNames = (db: Queryable) => db.select({ test: tests, fitment: fitments, vehicle: vehicles, revision: partRevisions, part: parts, dyno: dynos })
+  .from(tests).innerJoin(fitments, eq(fitments.id, tests.fitmentId)).innerJoin(vehicles, eq(vehicles.id, tests.vehicleId))
+  .innerJoin(partRevisions, eq(partRevisions.id, tests.partRevisionId)).innerJoin(parts, eq(parts.id, partRevisions.partId)).innerJoin(dynos, eq(dynos.id, tests.dynoId));
+
+export type TestRow = Awaited<ReturnType<typeof findTest>>;
+
+export const listTests = (db: Queryable, person: Person) => withNames(db).where(visibleTo(person)).orderBy(desc(tests.number));
+
+/** One test, or the refusal a person gets for one that does not exist or is not theirs to see. */
+export async function findTest(db: Queryable, id: string, person?: Person) {
+  const [row] = await withNames(db).where(and(eq(tests.id, id), person && visibleTo(person)));
+  if (!row) throw notFound('test');
+  return row;
+}
+
+export async function namesOf(db: Queryable, ids: readonly (string | null)[]): Promise<Map<string, string>> {
+  const wanted = [...new Set(ids.filter((id) => id !== null))];
+  if (wanted.length === 0) return new Map();
+  return new Map((await db.select({ id: people.id, name: people.name }).from(people).where(inArray(people.id, wanted))).map(({ id, name }) => [id, name]));
+}

@@ -1,0 +1,74 @@
+import { StrictMode, type ReactNode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { Provider } from 'react-redux';
+import { createBrowserRouter, isRouteErrorResponse, Link, Navigate, RouterProvider, useLocation, useParams, useRouteError } from 'react-router';
+import { Toaster } from 'sonner';
+import { useSessionQuery } from './base/api.ts';
+import { useTestQuery } from './base/endpoints.ts';
+import { Shell } from './base/shell.tsx';
+import { SignInPage } from './base/sign-in.tsx';
+import { store } from './base/store.ts';
+import './base/theme.css';
+import { Empty, Loading, ProblemNote } from './base/ui.tsx';
+import { PullsPage } from './capture/pulls-page.tsx';
+import { ComparePage } from './compare/compare-page.tsx';
+import { AirPage } from './correct/air-page.tsx';
+import { JudgePage } from './judge/judge-page.tsx';
+import { NewTestPage } from './plan/new-test-page.tsx';
+import { PlanPage } from './plan/plan-page.tsx';
+import { CataloguePage, EvidencePage, FitmentPage } from './publish/catalogue-pages.tsx';
+import { ClaimPage } from './publish/claim-page.tsx';
+import { ClaimsPage } from './publish/claims-page.tsx';
+import { ReviewPage } from './publish/review-page.tsx';
+import { firstStage, TestWorkspace } from './publish/test-workspace.tsx';
+import { TestsPage } from './publish/tests-page.tsx';
+
+/** Pages of the house: whoever is signed out goes to the sign-in and comes back. */
+function SignedIn({ children }: { children: ReactNode }) {
+  const { data, error } = useSessionQuery();
+  const location = useLocation();
+  if (error) return <main className="p-6"><ProblemNote error={error} /></main>;
+  if (!data) return <main className="p-6"><Loading what="your session" /></main>;
+  return data.person ? children : <Navigate to="/sign-in" replace state={{ from: location.pathname }} />;
+}
+function FirstStage() {
+  const { testId = '' } = useParams();
+  const { data } = useTestQuery(testId);
+  return data ? <Navigate to={`/tests/${testId}/${firstStage(data)}`} replace /> : null;
+}
+function Home() {
+  const { data } = useSessionQuery();
+  return data ? <Navigate to={data.person ? '/tests' : '/catalogue'} replace /> : null;
+}
+const NotFound = () => <main className="p-6"><Empty title="There is no such page">Go to the <Link to="/catalogue">catalogue</Link> or to the <Link to="/tests">tests</Link>.</Empty></main>;
+function Broken() {
+  const error = useRouteError();
+  return <main className="p-6"><ProblemNote message={isRouteErrorResponse(error) ? `${error.status} ${error.statusText}` : 'This page failed to draw. Reload it; nothing you entered before was lost.'} /></main>;
+}
+
+const router = createBrowserRouter([{
+  element: <Shell />, errorElement: <Broken />,
+  children: [
+    { path: '/', element: <Home /> },
+    { path: '/sign-in', element: <SignInPage /> },
+    { path: '/tests', element: <SignedIn><TestsPage /></SignedIn> },
+    { path: '/tests/new', element: <SignedIn><NewTestPage /></SignedIn> },
+    {
+      path: '/tests/:testId', element: <SignedIn><TestWorkspace /></SignedIn>,
+      children: [
+        { index: true, element: <FirstStage /> }, { path: 'plan', element: <PlanPage /> }, { path: 'pulls', element: <PullsPage /> }, { path: 'air', element: <AirPage /> },
+        { path: 'compare', element: <ComparePage /> }, { path: 'judge', element: <JudgePage /> }, { path: 'claim', element: <ClaimPage /> },
+      ],
+    },
+    { path: '/claims', element: <SignedIn><ClaimsPage /></SignedIn> },
+    { path: '/claims/:claimId', element: <SignedIn><ReviewPage /></SignedIn> },
+    { path: '/catalogue', element: <CataloguePage /> },
+    { path: '/catalogue/:slug', element: <FitmentPage /> },
+    { path: '/evidence/:code', element: <EvidencePage /> },
+    { path: '*', element: <NotFound /> },
+  ],
+}]);
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode><Provider store={store}><RouterProvider router={router} /><Toaster position="bottom-right" toastOptions={{ classNames: { toast: 'font-sans!' } }} /></Provider></StrictMode>,
+);
