@@ -12,7 +12,7 @@ import { QUANTITY_NAMES, DIMENSION_OF } from '../core/capture/columns.ts';
 import { readPullFile } from '../core/capture/pull-file.ts';
 import { commonGrid } from '../core/compare/common-grid.ts';
 import { smoothed, SMOOTHING_RPM } from '../core/compare/smoothing.ts';
-import { findSweep } from '../core/correct/sweep.ts';
+import { findSweep } from '../core/capture/sweep.ts';
 import { peakOf, rpmGrid, torqueCurve } from '../core/correct/torque-curve.ts';
 import { analyseTest, isRefused, type TestResult } from '../core/judge/analyse-test.ts';
 import { evaluateCase, type ReferenceCase } from './reference/evaluate.ts';
@@ -54,7 +54,7 @@ program.command('inspect').argument('<pull>', 'pull file').option('--json', 'pri
     const own = commonGrid([torque], grid);
     const curve = own.rows[0]?.length ? smoothed(own.rows[0], step, SMOOTHING_RPM).map((v) => Math.exp(v / 100)) : new Float64Array();
     const peakTorque = peakOf(own.rpm, curve);
-    const peakPower = peakOf(own.rpm, curve.map((t, j) => powerW(t, own.rpm[j]!)));
+    const peakPower = peakOf(own.rpm, curve.map((t, j) => powerW(t, own.rpm[j])));
     const found = {
       file, bytes: bytes.length, encoding: pull.encoding, delimiter: pull.delimiter, decimal: pull.decimal, lineEnd: pull.lineEnd, headerLine: pull.headerLine, unitsLine: pull.unitsLine,
       metadata: pull.metadata, columns: pull.columns, samples: pull.samples, torqueFrom: pull.torqueFrom,
@@ -65,7 +65,7 @@ program.command('inspect').argument('<pull>', 'pull file').option('--json', 'pri
     process.exitCode = pull.findings.some((f) => f.code !== 'NO_FINAL_LINE_END') ? FINDING : OK;
     if (options.json) return printJson(found);
     print(`${file}: ${found.encoding}, ${pull.lineEnd}, delimiter ${JSON.stringify(pull.delimiter)}, decimal “${pull.decimal}”, header on line ${pull.headerLine}, ${pull.samples} samples`);
-    for (const c of pull.columns) print(`  ${c.header.padEnd(28)} ${c.quantity ? `${QUANTITY_NAMES[c.quantity]}, ${c.unit ?? 'unit not stated'} → ${INTERNAL_UNIT[DIMENSION_OF[c.quantity][0]!]}` : 'not used'}`);
+    for (const c of pull.columns) print(`  ${c.header.padEnd(28)} ${c.quantity ? `${QUANTITY_NAMES[c.quantity]}, ${c.unit ?? 'unit not stated'} → ${INTERNAL_UNIT[DIMENSION_OF[c.quantity][0]]}` : 'not used'}`);
     print(`  sweep ${sweep.fromRpm.toFixed(0)} to ${sweep.toRpm.toFixed(0)} rpm, ${sweep.indices.length} samples (pull began at ${sweep.beganRpm.toFixed(0)} rpm)`);
     if (peakPower && peakTorque) print(`  observed peaks, ${SMOOTHING_RPM} rpm smoothing: ${(peakPower.value / 1000).toFixed(1)} kW at ${peakPower.rpm} rpm, ${peakTorque.value.toFixed(1)} N·m at ${peakTorque.rpm} rpm`);
     for (const f of pull.findings) print(`  ${f.code}${f.line ? `, line ${f.line}` : ''}: ${f.message}`);
@@ -94,7 +94,7 @@ program.command('simulate').argument('<scenario>', 'scenario file, evidentia-sce
   .description('writes pulls, air and a test file from the simulated bench, seeded')
   .action((file: string, options: { out: string }) => {
     const parsed = ScenarioSchema.safeParse(readJson(file));
-    if (!parsed.success) throw new TestDefinitionError('TEST_FILE_INVALID', `The scenario does not fit the format: ${parsed.error.issues[0]!.message}`, 'See docs/formats.md, “Scenario file”.', { file, path: parsed.error.issues[0]!.path.join('.') });
+    if (!parsed.success) throw new TestDefinitionError('TEST_FILE_INVALID', `The scenario does not fit the format: ${parsed.error.issues[0].message}`, 'See docs/formats.md, “Scenario file”.', { file, path: parsed.error.issues[0].path.join('.') });
     const session = simulateSession(parsed.data);
     mkdirSync(join(options.out, 'pulls'), { recursive: true });
     for (const { path, text } of session.files) writeFileSync(join(options.out, path), text);

@@ -7,6 +7,7 @@ import session from 'express-session';
 import helmet from 'helmet';
 import type pg from 'pg';
 import { ZodError } from 'zod';
+import { airState } from '../core/correct/air.ts';
 import type { Needs } from './base/needs.ts';
 import { RefusalError, refusalOf } from './base/refusals.ts';
 import { mountRoutes, type Route } from './base/routing.ts';
@@ -29,7 +30,7 @@ export interface AppOptions { readonly demo: boolean; readonly sessionSecret: st
 export function createServices(needs: Needs) {
   const judge = createJudgeService(needs);
   const publish = createPublishService(needs, judge);
-  const capture = createCaptureService(needs, publish.markStale);
+  const capture = createCaptureService(needs, (...change) => publish.markStale(...change), airState);
   return { register: createRegisterService(needs), plan: createPlanService(needs), capture, judge, publish, overview: createOverview(needs) };
 }
 
@@ -85,7 +86,7 @@ function errorAnswer({ log }: Needs): ErrorRequestHandler {
     const known = refusalOf(error);
     if (known) { res.status(known.status).json(known.body); return; }
     if (error instanceof ZodError) {
-      const issue = error.issues[0]!;
+      const issue = error.issues[0];
       res.status(400).json({ error: { code: 'BAD_REQUEST', message: `${issue.path.join('.') || 'request'}: ${issue.message}`, where: { path: issue.path.join('.') } } });
       return;
     }

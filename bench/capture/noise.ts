@@ -27,7 +27,7 @@ export function smoothProcess(rpm: readonly number[], lengthRpm: number): (rng: 
     const z = rpm.map(() => rng.normal());
     return Float64Array.from(lower, (row, i) => {
       let sum = 0;
-      for (let j = 0; j <= i; j++) sum += row[j]! * z[j]!;
+      for (let j = 0; j <= i; j++) sum += row[j] * z[j];
       return sum;
     });
   };
@@ -40,7 +40,7 @@ export function pullNoise(rpm: readonly number[], noise: NoiseLevels): (rng: Rng
   return (rng) => {
     const level = noise.level * rng.normal();
     const [a, b] = [slow(rng), quick(rng)];
-    return a.map((v, j) => level + noise.slow * v + noise.quick * b[j]! + noise.white * rng.normal());
+    return a.map((v, j) => level + noise.slow * v + noise.quick * b[j] + noise.white * rng.normal());
   };
 }
 

@@ -124,9 +124,9 @@ function recordPull(scenario: Scenario, engine: EngineModel, torqueNm: (rpm: num
 
 const round = (value: number, digits: number): number => Number(value.toFixed(digits));
 function interpolate(x: readonly number[], y: Float64Array, at: number): number {
-  const position = Math.min(Math.max((at - x[0]!) / (x[1]! - x[0]!), 0), x.length - 1.000001);
+  const position = Math.min(Math.max((at - x[0]) / (x[1] - x[0]), 0), x.length - 1.000001);
   const i = Math.floor(position);
-  return y[i]! + (position - i) * (y[i + 1]! - y[i]!);
+  return y[i] + (position - i) * (y[i + 1] - y[i]);
 }
 
 /** True gain in lp smoothed as the analysis smooths: what a 200 rpm band estimates. */

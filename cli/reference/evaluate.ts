@@ -18,7 +18,7 @@ export interface ReferenceCase { id: string; group: string; title?: string; inpu
 export interface CaseResult { id: string; group: string; state: 'agrees' | 'differs' | 'not computed'; compared: number; worst: number; where?: string }
 
 // Reference inputs are data from a file: their shape is checked by the comparison itself.
-/* eslint-disable @typescript-eslint/no-explicit-any */
+ 
 type Evaluate = (input: any, theCase: ReferenceCase) => unknown;
 
 const number = (x: unknown): number => (x === 'Inf' ? Infinity : x === '-Inf' ? -Infinity : Number(x));
@@ -58,7 +58,7 @@ const GROUPS: Record<string, Evaluate> = {
     return { u_ec: c.ec, u_bonf: c.bonferroni, u: c.u };
   },
   'pre-smoothing': (i) => ({ value: [...smoothed(i.x, i.rpm[1] - i.rpm[0])] }),
-  'variance smoothing': (i) => ({ K_row1: [...varianceKernel(i.rpm)[0]!], smooth: [...smoothedVariance(i.s2, i.rpm)] }),
+  'variance smoothing': (i) => ({ K_row1: [...varianceKernel(i.rpm)[0]], smooth: [...smoothedVariance(i.s2, i.rpm)] }),
   roughness: (i) => ({ value: roughness(i.res.map((row: number[]) => Float64Array.from(row))) }),
   'history prior': (i) => {
     const h = historyPrior(i.V ?? i.x.map((v: number) => [v]), i.dfi ?? i.df);
@@ -81,12 +81,12 @@ const GROUPS: Record<string, Evaluate> = {
     const b = gainBand(rows, grid.rpm, { ...layout(i), covariate }, terms(i));
     const k = b.lower.indexOf(Math.max(...b.lower));
     const stock = rows.filter((_, q) => i.arm[q] === 0);
-    const absolute = b.lower.map((low, j) => Math.exp(stock.reduce((s, row) => s + row[j]!, 0) / stock.length / 100) * (Math.exp(low / 100) - 1));
+    const absolute = b.lower.map((low, j) => Math.exp(stock.reduce((s, row) => s + row[j], 0) / stock.length / 100) * (Math.exp(low / 100) - 1));
     const best = absolute.indexOf(Math.max(...absolute));
     return {
       contrast: b.weights, d: [...b.d], nu: b.nu, s2: [...b.s2], s2_smooth: [...b.s2Smooth], sbar: b.sbar, f: b.f, v: [...b.v], df_v: b.dfV, kappa2: b.kappa2,
       mount_coef_ss: b.mountLoad, u_c: [...b.uc], nu_eff: b.df, tau: b.tau, u_ec: b.uEc, u_bonf: b.uBonferroni, u: b.u, lower: [...b.lower], upper: [...b.upper],
-      claim_lp: b.lower[k], claim_pct: pctFromLp(b.lower[k]!), claim_rpm: b.rpm[k], claim_shown_pct: shownPct(b.lower[k]!), loss_somewhere: b.upper.some((u) => u < 0),
+      claim_lp: b.lower[k], claim_pct: pctFromLp(b.lower[k]), claim_rpm: b.rpm[k], claim_shown_pct: shownPct(b.lower[k]), loss_somewhere: b.upper.some((u) => u < 0),
       claim_abs: absolute[best], claim_abs_rpm: b.rpm[best],
     };
   },
@@ -120,10 +120,10 @@ const GROUPS: Record<string, Evaluate> = {
     const weights = contrastWeights(l);
     const rows = i.a.map((v: number) => Float64Array.of(v));
     const within = runResiduals(rows, l);
-    const sigma2 = sumOfSquares(within.rows)[0]! / within.nu;
+    const sigma2 = sumOfSquares(within.rows)[0] / within.nu;
     const armOnly = runResiduals(rows, { ...l, run: i.arm });
     // Residuals about arm means and a common slope are those of lm(y ~ arm + order).
-    const lm2 = sumOfSquares(armOnly.rows)[0]! / armOnly.nu;
+    const lm2 = sumOfSquares(armOnly.rows)[0] / armOnly.nu;
     return { lm_estimate: g.d, lm_se_residual: Math.sqrt(lm2 * weights.reduce((s, w) => s + w * w, 0)), sigma_within: Math.sqrt(sigma2), df_within: within.nu, engine: g };
   },
   'Welch-Satterthwaite': (i) => welchSatterthwaite(i.parts, i.df.map(number)),

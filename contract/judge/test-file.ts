@@ -1,7 +1,7 @@
 /** The test file `evidentia-test/1`: one comparison with the files it rests on. Layout in docs/formats.md. */
 import { z } from 'zod';
 import { TestDefinitionError } from '../../core/base/errors.ts';
-import type { AirReading } from '../../core/correct/air.ts';
+import type { AirReading } from '../../core/capture/air-reading.ts';
 import type { TestDefinition } from '../../core/judge/analyse-test.ts';
 import { METRICS } from '../../core/plan/metrics.ts';
 import { AirSchema, AppliedSchema, BandSchema, ColumnsSchema, EngineSchema, RepeatabilitySchema, StandardSchema, type Air } from '../base/schemas.ts';
@@ -31,7 +31,7 @@ export type TestFile = z.input<typeof TestFileSchema>;
 export function readTestFile(value: unknown, file?: string): TestDefinition {
   const parsed = TestFileSchema.safeParse(value);
   if (!parsed.success) {
-    const issue = parsed.error.issues[0]!;
+    const issue = parsed.error.issues[0];
     throw new TestDefinitionError('TEST_FILE_INVALID', `The test file does not fit the format: ${issue.message}.`.replace('..', '.'), 'See docs/formats.md, “Test file”.', { ...(file ? { file } : {}), path: issue.path.join('.') || 'the whole file' }, { issues: parsed.error.issues.length });
   }
   const { pulls, ...rest } = parsed.data;

@@ -7,7 +7,7 @@
 
 export const WATTS_PER_HP = 745.6998715822702;
 export const WATTS_PER_PS = 735.49875;
-export const NM_PER_LBFT = 1.3558179483314004;
+export const NM_PER_LBFT = 1.3558179483314;
 export const NM_PER_KGFM = 9.80665;
 export const PA_PER_INHG = 3386.389;
 export const PA_PER_PSI = 6894.757293168;

@@ -34,7 +34,7 @@ const SPELLINGS: Record<string, readonly string[]> = {
   'L/h': ['l/h', 'lph', 'l/hr'], 'cc/min': ['cc/min', 'ml/min', 'ccm'], λ: ['lambda', 'λ', 'la'], AFR: ['afr', 'a/f', ':1', 'airfuelratio'],
   '°': ['deg', '°', 'degrees', 'degbtdc', '°btdc', '°ca', 'degca', 'btdc'], '%': ['%', 'pct', 'percent', 'per cent'], '% RH': ['%rh', 'rh%'],
 };
-const BY_SPELLING = new Map(Object.entries(SPELLINGS).flatMap(([id, list]) => list.map((text) => [text.replace(/\s/g, ''), UNITS[id]!] as const)));
+const BY_SPELLING = new Map(Object.entries(SPELLINGS).flatMap(([id, list]) => list.map((text) => [text.replace(/\s/g, ''), UNITS[id]] as const)));
 
 export interface WrittenUnit { readonly unit: Unit; readonly gauge?: boolean }
 
@@ -43,7 +43,7 @@ export function readUnit(text: string): WrittenUnit | undefined {
   let key = text.toLowerCase().replace(/[\s()[\]{}_·⋅.*-]/g, '');
   let gauge: boolean | undefined;
   const suffix = /^(psi|kpa|bar|hpa|mbar)(gauge|rel|g|absolute|abs|a)$/.exec(key);
-  if (suffix) { key = suffix[1]!; gauge = /^(g|gauge|rel)$/.test(suffix[2]!); }
+  if (suffix) { key = suffix[1]!; gauge = /^(g|gauge|rel)$/.test(suffix[2]); }
   const unit = BY_SPELLING.get(key);
   return unit ? { unit, ...(gauge === undefined ? {} : { gauge }) } : undefined;
 }
@@ -85,20 +85,20 @@ export interface ColumnGuess { readonly header: string; readonly name: string; r
 export function readHeader(header: string, unitBelow = ''): ColumnGuess {
   const clean = header.replace(/^[#\s"]+|["\s]+$/g, '').trim();
   const bracket = /^(.*?)[\s_]*[[({]\s*([^\])}]*)\s*[\])}]\s*$/.exec(clean);
-  let nameText = bracket ? bracket[1]! : clean;
-  let unitText = unitBelow.trim() || (bracket ? bracket[2]!.trim() : '');
+  let nameText = bracket ? bracket[1] : clean;
+  let unitText = unitBelow.trim() || (bracket ? bracket[2].trim() : '');
   let written = unitText ? readUnit(unitText) : undefined;
   if (!bracket && !unitBelow.trim()) {
     // "Torque Nm", "Power_kW", "Engine speed, rpm": the last word may be the unit.
     const tail = /^(.+?)[\s_,/:-]+([^\s_,]+)$/.exec(clean);
-    const tailUnit = tail ? readUnit(tail[2]!) : undefined;
-    if (tail && tailUnit && quantityOf(tail[1]!)) { nameText = tail[1]!; unitText = tail[2]!; written = tailUnit; }
+    const tailUnit = tail ? readUnit(tail[2]) : undefined;
+    if (tail && tailUnit && quantityOf(tail[1])) { nameText = tail[1]!; unitText = tail[2]!; written = tailUnit; }
   }
   const name = normalised(nameText);
   const quantity = quantityOf(nameText) ?? quantityOf(clean);
   if (!written) {
     const implied = UNIT_IN_NAME.find(([pattern]) => pattern.test(name));
-    if (implied) written = { unit: UNITS[implied[1]]! };
+    if (implied) written = { unit: UNITS[implied[1]] };
   }
   // A unit of another dimension belongs to a name that was read wrongly; the name stands, the unit is asked for.
   const fits = written && (!quantity || DIMENSION_OF[quantity].includes(written.unit.dimension) || (quantity === 'humidity' && written.unit.id === '%'));

@@ -49,7 +49,7 @@ export function numberReader(style: NumberStyle): (cell: string) => number {
     let text = cell.trim();
     if (text === '') return NaN;
     const clock = CLOCK.exec(text);
-    if (clock) return Number(clock[1] ?? 0) * 3600 + Number(clock[2]) * 60 + Number(clock[3]!.replace(',', '.'));
+    if (clock) return Number(clock[1] ?? 0) * 3600 + Number(clock[2]) * 60 + Number(clock[3].replace(',', '.'));
     if (!NUMERIC.test(text)) return NaN;
     if (text.endsWith('%')) text = text.slice(0, -1).trim();
     text = text.replace(strip, '');

@@ -107,24 +107,24 @@ function layoutWith(raw: readonly string[][], delimiter: string): { layout: Layo
   };
   const isData = (row: readonly string[]): boolean => row.length >= 2 && numericShare(row) >= 0.5 && row.some(looksNumeric);
   for (let i = 0; i < rows.length; i++) {
-    if (!isData(rows[i]!)) continue;
+    if (!isData(rows[i])) continue;
     const following = rows.slice(i + 1, i + 12).filter((row) => row.length > 0).slice(0, 4);
-    const alike = following.filter((row) => isData(row) && Math.abs(row.length - rows[i]!.length) <= 1).length;
+    const alike = following.filter((row) => isData(row) && Math.abs(row.length - rows[i].length) <= 1).length;
     if (following.length > 0 && alike < Math.ceil(following.length / 2)) continue;
     const above = rows.flatMap((row, k) => (k < i && row.length > 0 ? [k] : [])).reverse();
     const [last, before] = above;
-    if (last === undefined || rows[last]!.length < 2 || rows[last]!.some((cell) => looksNumeric(cell) && !/[a-z]/i.test(cell))) return undefined;
+    if (last === undefined || rows[last].length < 2 || rows[last].some((cell) => looksNumeric(cell) && !/[a-z]/i.test(cell))) return undefined;
     const unitish = (row: readonly string[]): boolean => row.filter((cell) => cell !== '').every((cell) => readUnit(cell) !== undefined || /^[([{].*[)\]}]$|^-$/.test(cell));
-    const hasUnits = before !== undefined && unitish(rows[last]!) && rows[before]!.length >= 2 && Math.abs(rows[before]!.length - rows[i]!.length) <= 1;
+    const hasUnits = before !== undefined && unitish(rows[last]) && rows[before].length >= 2 && Math.abs(rows[before].length - rows[i].length) <= 1;
     const headerRow = hasUnits ? before : last;
-    const header = rows[headerRow]!;
-    const recognised = header.filter((cell, k) => readHeader(cell, hasUnits ? rows[last]![k] : '').quantity).length;
+    const header = rows[headerRow];
+    const recognised = header.filter((cell, k) => readHeader(cell, hasUnits ? rows[last][k] : '').quantity).length;
     const metadata: Record<string, string> = {};
     for (const row of raw.slice(0, headerRow)) {
       const pair = /^[#;\s]*([^:=]{1,60}?)\s*[:=]\s*(.+?)\s*$/.exec(trimmedRow(row).join(delimiter));
-      if (pair) metadata[pair[1]!] = pair[2]!;
+      if (pair) metadata[pair[1]] = pair[2]!;
     }
-    return { layout: { delimiter, headerRow, unitsRow: hasUnits ? last : null, dataRow: i, header, units: hasUnits ? rows[last]! : [], metadata }, score: recognised * 100 + header.length };
+    return { layout: { delimiter, headerRow, unitsRow: hasUnits ? last : null, dataRow: i, header, units: hasUnits ? rows[last] : [], metadata }, score: recognised * 100 + header.length };
   }
   return undefined;
 }
@@ -151,7 +151,7 @@ function resolveColumns(layout: Layout, rows: readonly string[][], options: Pull
     if (index < 0) {
       throw new PullFileError('COLUMN_NOT_FOUND', `There is no column “${choice.column}” for ${QUANTITY_NAMES[quantity]}.`, `The columns are: ${layout.header.filter(Boolean).join(', ')}.`, where);
     }
-    let unit = guesses[index]!.unit && DIMENSION_OF[quantity].includes(guesses[index]!.unit.dimension) ? guesses[index]!.unit : null;
+    let unit = guesses[index].unit && DIMENSION_OF[quantity].includes(guesses[index].unit.dimension) ? guesses[index].unit : null;
     unitFrom.set(index, unit ? 'file' : null);
     if (choice.unit !== undefined) {
       const named = UNITS[choice.unit] ?? readUnit(choice.unit)?.unit;
@@ -161,7 +161,7 @@ function resolveColumns(layout: Layout, rows: readonly string[][], options: Pull
       unit = named;
       unitFrom.set(index, 'caller');
     }
-    used.set(quantity, { index, unit, header: layout.header[index]! });
+    used.set(quantity, { index, unit, header: layout.header[index] });
     chosen.add(index);
   }
   guesses.forEach((guess, index) => {
@@ -217,7 +217,7 @@ function settleUnits(layout: Layout, rows: readonly string[][], used: Resolved['
   const read = numberReader(style);
   const largest = (index: number): number => {
     let max = -Infinity;
-    for (let i = layout.dataRow; i < rows.length; i++) { const v = read((rows[i]![index] ?? '').trim()); if (v > max) max = v; }
+    for (let i = layout.dataRow; i < rows.length; i++) { const v = read((rows[i][index] ?? '').trim()); if (v > max) max = v; }
     return max;
   };
   const speed = used.get('engineSpeed');
@@ -232,7 +232,7 @@ function settleUnits(layout: Layout, rows: readonly string[][], used: Resolved['
   const time = used.get('time');
   if (time && !time.unit) {
     const seconds = largest(time.index) < 1000;
-    time.unit = seconds ? UNITS.s! : UNITS.ms!;
+    time.unit = seconds ? UNITS.s : UNITS.ms;
     unitFrom.set(time.index, 'values');
   }
   for (const quantity of UNIT_MATTERS) {
@@ -270,11 +270,11 @@ function readSamples(text: string, encoding: Encoding, layout: Layout, rows: rea
   const endsInLine = /[\r\n]$/.test(text);
   const lastNeeded = Math.max(...fields.filter((f) => f.decisive).map((f) => f.index));
   let lastRow = rows.length - 1;
-  while (lastRow > layout.dataRow && isBlank(rows[lastRow]!)) lastRow -= 1;
+  while (lastRow > layout.dataRow && isBlank(rows[lastRow])) lastRow -= 1;
   let n = 0, bodyRows = 0, dropped = 0, missing = 0;
   let firstText: { line: number; column: string; cell: string } | undefined;
   for (let i = layout.dataRow; i <= lastRow; i++) {
-    const row = rows[i]!;
+    const row = rows[i];
     if (isBlank(row)) continue;
     bodyRows += 1;
     if (i === lastRow && !endsInLine && row.length < layout.header.length && row.length <= Math.max(lastNeeded, layout.header.length - 1)) {
@@ -308,7 +308,7 @@ function readSamples(text: string, encoding: Encoding, layout: Layout, rows: rea
   if (!endsInLine) findings.push({ code: 'NO_FINAL_LINE_END', message: 'The last line has no line end; if the logger writes one, the file may have been cut.', line: lastRow + 1 });
 
   const order = timeOrder(fields.find((f) => f.quantity === 'time')?.values, n, lines, findings);
-  const pick = (values: Float64Array): Float64Array => Float64Array.from(order, (i) => values[i]!);
+  const pick = (values: Float64Array): Float64Array => Float64Array.from(order, (i) => values[i]);
   const channels: Partial<Record<Quantity, Float64Array>> = {};
   for (const field of fields) {
     let values = pick(field.values);
@@ -323,7 +323,7 @@ function readSamples(text: string, encoding: Encoding, layout: Layout, rows: rea
   return {
     encoding, delimiter: layout.delimiter, decimal: style.decimal, lineEnd: /\r\n/.test(text) ? 'CRLF' : text.includes('\n') ? 'LF' : 'CR',
     headerLine: layout.headerRow + 1, unitsLine: layout.unitsRow === null ? null : layout.unitsRow + 1, metadata: layout.metadata, columns: columns.all,
-    samples: n, line: Int32Array.from(order, (i) => lines[i]!), channels, rpm, torqueNm: torque, torqueFrom: from, findings,
+    samples: n, line: Int32Array.from(order, (i) => lines[i]), channels, rpm, torqueNm: torque, torqueFrom: from, findings,
   };
 }
 
@@ -333,27 +333,27 @@ const isBlank = (row: readonly string[]): boolean => row.every((cell) => cell.tr
 function timeOrder(time: Float64Array | undefined, n: number, lines: Int32Array, findings: PullFinding[]): Int32Array {
   const order = Int32Array.from({ length: n }, (_, i) => i);
   if (!time) return order;
-  const broken = order.filter((i) => i > 0 && !(time[i]! > time[i - 1]!));
+  const broken = order.filter((i) => i > 0 && !(time[i] > time[i - 1]));
   if (broken.length === 0) return order;
-  findings.push({ code: 'TIME_NOT_RISING', message: `The time stamp repeats or goes back ${broken.length === 1 ? 'once' : `${broken.length} times`}; samples are used in the order of their time.`, line: lines[broken[0]!]! });
-  return order.sort((a, b) => (time[a]! - time[b]!) || a - b);
+  findings.push({ code: 'TIME_NOT_RISING', message: `The time stamp repeats or goes back ${broken.length === 1 ? 'once' : `${broken.length} times`}; samples are used in the order of their time.`, line: lines[broken[0]] });
+  return order.sort((a, b) => (time[a] - time[b]) || a - b);
 }
 
 /** Torque from what the file has; torque and power both present are held against each other. */
 function torqueOf(channels: Partial<Record<Quantity, Float64Array>>, rpm: Float64Array, rollerUnit: Unit | null, options: PullFileOptions, findings: PullFinding[]): { torque: Float64Array; from: PullFile['torqueFrom'] } {
   const { torque, power, rollerForce } = channels;
   if (torque && power) {
-    const ratios = Float64Array.from(torque, (t, i) => Math.abs(power[i]! / powerW(t, rpm[i]!) - 1)).filter((v, i) => Number.isFinite(v) && torque[i]! > 0).sort();
+    const ratios = Float64Array.from(torque, (t, i) => Math.abs(power[i] / powerW(t, rpm[i]) - 1)).filter((v, i) => Number.isFinite(v) && torque[i] > 0).sort();
     const middle = ratios[ratios.length >> 1] ?? 0;
     if (middle > 0.01) findings.push({ code: 'POWER_TORQUE_MISMATCH', message: `Power and torque in the file disagree by ${(100 * middle).toFixed(1)} % (P = T·ω); torque is used.` });
   }
   if (torque) return { torque, from: 'torque' };
-  if (power) return { torque: power.map((p, i) => torqueNm(p, rpm[i]!)), from: 'power' };
+  if (power) return { torque: power.map((p, i) => torqueNm(p, rpm[i])), from: 'power' };
   const speed = channels.rollerSpeed
     ? (rollerUnit?.dimension === 'rotation' ? (options.rollerRadiusM === undefined ? undefined : channels.rollerSpeed.map((n) => (n * 2 * Math.PI * options.rollerRadiusM!) / 60)) : channels.rollerSpeed)
     : channels.vehicleSpeed;
   if (!speed) {
     throw new PullFileError('NO_TORQUE_NOR_POWER', 'Roller speed is in rpm and the radius of the roller is not known.', 'Enter the roller radius of the dyno, or export torque or power.');
   }
-  return { torque: rollerForce!.map((f, i) => torqueNm(f * speed[i]!, rpm[i]!)), from: 'roller force' };
+  return { torque: rollerForce!.map((f, i) => torqueNm(f * speed[i], rpm[i])), from: 'roller force' };
 }

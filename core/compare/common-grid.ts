@@ -38,7 +38,7 @@ export function commonGrid(values: readonly ArrayLike<number | null>[], rpm: rea
   }
   const end = best.from + best.length;
   const kept = rpm.slice(best.from, end);
-  const longEnough = kept.length >= MIN_GRID_POINTS && kept[kept.length - 1]! - kept[0]! >= MIN_GRID_SPAN_RPM;
+  const longEnough = kept.length >= MIN_GRID_POINTS && kept[kept.length - 1] - kept[0] >= MIN_GRID_SPAN_RPM;
   return {
     status: kept.length === 0 ? 'no common rpm' : longEnough ? 'ok' : 'too short',
     from: best.from, rpm: kept, rows: rows.map((row) => row.slice(best.from, end)),
@@ -52,11 +52,11 @@ function bridged(values: ArrayLike<number | null>, rpm: readonly number[]): Floa
   });
   let last = -1;
   for (let j = 0; j < row.length; j++) {
-    if (Number.isNaN(row[j]!)) continue;
+    if (Number.isNaN(row[j])) continue;
     const gap = j - last - 1;
     if (last >= 0 && gap >= 1 && gap <= MAX_GAP_POINTS) {
       for (let k = last + 1; k < j; k++) {
-        row[k] = row[last]! + ((row[j]! - row[last]!) * (rpm[k]! - rpm[last]!)) / (rpm[j]! - rpm[last]!);
+        row[k] = row[last] + ((row[j] - row[last]) * (rpm[k] - rpm[last])) / (rpm[j] - rpm[last]);
       }
     }
     last = j;

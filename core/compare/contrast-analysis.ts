@@ -60,6 +60,13 @@ export interface ContrastResult {
   readonly shortcuts: { readonly unit: '%'; readonly bestAgainstBest: number; readonly lastAgainstFirst: number; readonly largestOverlayDifference: number };
 }
 
+/** A contrast as a result holds it. */
+export type Contrast = ContrastResult & {
+  /** The same contrast with excluded pulls put back, where there are any: the smaller is claimed. */
+  readonly withExcluded?: { readonly relative: Pick<RelativeResult, 'bandAverage' | 'upTo'>; readonly power: Pick<AbsoluteResult, 'bandAverage' | 'upTo' | 'peakToPeak'>; readonly torque: Pick<AbsoluteResult, 'bandAverage' | 'upTo'> };
+};
+export const isRefused = (contrast: Contrast | RefusedContrast): contrast is RefusedContrast => 'code' in contrast;
+
 /** A contrast with the working the gates look at. */
 export interface AnalysedContrast {
   readonly result: ContrastResult;
@@ -93,7 +100,7 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
   if (layout.covariate && design.driftConfounded) return refuse('DRIFT_CONFOUNDED', 'A drift term cannot be told from the gain when one arm was run before the other. Return to the baseline, or use the drift bound.');
   if (pulls.length - input.runs.length - (layout.covariate ? 1 : 0) < 2) return refuse('NOT_ENOUGH_PULLS', 'Too few repeats to tell scatter from gain. Run at least three pulls in every run.');
 
-  const power = commonGrid(pulls.map((pull) => pull.torqueNm.map((t, j) => powerW(t, input.grid[j]!))), input.grid);
+  const power = commonGrid(pulls.map((pull) => pull.torqueNm.map((t, j) => powerW(t, input.grid[j]))), input.grid);
   if (power.status !== 'ok') return refuse('TOO_SHORT', 'The range that every pull covers is shorter than 1 000 rpm or 11 points. Start every pull lower and hold it to the rev limit, or widen the band.');
   if (hasDuplicates(power.rows)) return refuse('DUPLICATE_PULLS', 'Two counted pulls are identical. One of them is a copy: attach the right file.');
 
@@ -106,7 +113,7 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
 
   const band = gainBand(setting.reduce(xp), power.rpm, setting.layout, { ...setting.terms, history: setting.useHistory ? input.repeatability.curve : undefined });
   const scalar = (values: readonly number[], history: KnownVariance | undefined): ScalarGain =>
-    scalarGain(setting.reduce(values.map((v) => Float64Array.of(v))).map((row) => row[0]!), setting.layout, { ...setting.terms, history: setting.useHistory ? history : undefined });
+    scalarGain(setting.reduce(values.map((v) => Float64Array.of(v))).map((row) => row[0]), setting.layout, { ...setting.terms, history: setting.useHistory ? history : undefined });
   const average = scalar(averages, input.repeatability.bandAverage);
   const peaks = (rows: readonly Float64Array[]): number[] => rows.map((row) => Math.max(...row));
   const stock = (_: unknown, i: number): boolean => layout.arm[i] === 0;
@@ -115,8 +122,8 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
     const baseline = columnMeans(rows.filter(stock)).map((v) => perSi * Math.exp(v / 100));
     const inUnit = (level: number, d: number): number => level * (Math.exp(d / 100) - 1);
     const curve = power.rpm.map((rpm, j) => ({
-      rpm, arm: baseline[j]! * Math.exp(band.d[j]! / 100), against: baseline[j]!,
-      gain: inUnit(baseline[j]!, band.d[j]!), lower: inUnit(baseline[j]!, band.lower[j]!), upper: inUnit(baseline[j]!, band.upper[j]!),
+      rpm, arm: baseline[j] * Math.exp(band.d[j] / 100), against: baseline[j],
+      gain: inUnit(baseline[j], band.d[j]), lower: inUnit(baseline[j], band.lower[j]), upper: inUnit(baseline[j], band.upper[j]),
     }));
     const level = perSi * Math.exp(meanOf(raw.filter(stock).map((row) => meanOf([...row]))) / 100);
     const peakValues = peaks(rows);
@@ -124,7 +131,7 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
     const peakLevel = perSi * Math.exp(meanOf(peakValues.filter(stock)) / 100);
     const argmax = (which: 0 | 1): number => {
       const mean = columnMeans(rows.filter((_, i) => layout.arm[i] === which));
-      return power.rpm[mean.indexOf(Math.max(...mean))]!;
+      return power.rpm[mean.indexOf(Math.max(...mean))];
     };
     return {
       unit, curve, bandAverage: { gain: inUnit(level, average.d), lower: inUnit(level, average.lower), upper: inUnit(level, average.upper), df: average.df },
@@ -136,7 +143,7 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
     };
   };
 
-  const curve = power.rpm.map((rpm, j) => ({ rpm, gain: pctFromLp(band.d[j]!), lower: pctFromLp(band.lower[j]!), upper: pctFromLp(band.upper[j]!) }));
+  const curve = power.rpm.map((rpm, j) => ({ rpm, gain: pctFromLp(band.d[j]), lower: pctFromLp(band.lower[j]), upper: pctFromLp(band.upper[j]) }));
   const total = average.parts.reduce((sum, part) => sum + part.variance, 0);
   const plainStretch = ({ fromRpm, toRpm }: Stretch): Stretch => ({ fromRpm, toRpm });
   const result: ContrastResult = {
@@ -145,8 +152,8 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
     relative: {
       unit: '%', curve, bandAverage: { gain: pctFromLp(average.d), lower: pctFromLp(average.lower), upper: pctFromLp(average.upper), df: average.df },
       upTo: upToOf(curve), worst: worstOf(curve),
-      substantiated: stretches(power.rpm, (j) => band.lower[j]! > 0).map(plainStretch),
-      losses: stretches(power.rpm, (j) => band.upper[j]! < 0).map((s) => {
+      substantiated: stretches(power.rpm, (j) => band.lower[j] > 0).map(plainStretch),
+      losses: stretches(power.rpm, (j) => band.upper[j] < 0).map((s) => {
         const deepest = worstOf(curve.slice(s.from, s.to + 1));
         return { ...plainStretch(s), gain: deepest.gain, rpm: deepest.rpm };
       }),
@@ -159,7 +166,7 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
 }
 
 function columnMeans(rows: readonly Float64Array[]): number[] {
-  return Array.from(rows[0]!, (_, j) => meanOf(rows.map((row) => row[j]!)));
+  return Array.from(rows[0], (_, j) => meanOf(rows.map((row) => row[j])));
 }
 
 /** Two rows alike to the last digit, or no scatter at all: a file was used twice. */
@@ -196,7 +203,7 @@ function settleMounts(input: ContrastInput, layout: Layout, averages: readonly n
     const runMeans = input.runs.map((_, r) => meanOf(averages.filter((__, i) => layout.run[i] === r)));
     const runArm = input.runs.map((run): 0 | 1 => (run.arm === input.arm ? 1 : 0));
     const within = scalarGain(averages, layout, terms).s2;
-    const mount = guardedMountVariance(runMeans, runArm, design.pullsPerRun[0]!, within, registered);
+    const mount = guardedMountVariance(runMeans, runArm, design.pullsPerRun[0], within, registered);
     return { layout, terms: { ...terms, mount }, useHistory: true, reduce: asIs };
   }
 
@@ -205,11 +212,11 @@ function settleMounts(input: ContrastInput, layout: Layout, averages: readonly n
   const own = (arm: 0 | 1): number => armsOn.filter((arms) => arms.size === 1 && arms.has(arm)).length;
   if (armsOn.some((arms) => arms.size > 1) || own(0) < 2 || own(1) < 2) return undefined;
   const members = ids.map((id) => layout.mount.flatMap((m, i) => (m === id ? [i] : [])));
-  const arm = members.map((list) => layout.arm[list[0]!]!);
+  const arm = members.map((list) => layout.arm[list[0]]);
   return {
-    layout: { arm, run: arm, mount: ids, order: members.map((list) => meanOf(list.map((i) => layout.order[i]!))), covariate: false },
+    layout: { arm, run: arm, mount: ids, order: members.map((list) => meanOf(list.map((i) => layout.order[i]))), covariate: false },
     terms, useHistory: false,
-    reduce: (rows) => members.map((list) => Float64Array.from(rows[0]!, (_, j) => meanOf(list.map((i) => rows[i]![j]!)))),
+    reduce: (rows) => members.map((list) => Float64Array.from(rows[0], (_, j) => meanOf(list.map((i) => rows[i][j])))),
   };
 }
 
@@ -219,7 +226,7 @@ function returnCheck(input: ContrastInput, averages: readonly number[], average:
   const [first, last] = [runs[0], runs.at(-1)];
   if (!first || !last || first === last) return null;
   const starts = input.runs.map((_, i) => input.runs.slice(0, i).reduce((sum, run) => sum + run.counted.length, 0));
-  const of = (r: { run: Run<ComparedPull>; i: number }): readonly number[] => averages.slice(starts[r.i], starts[r.i]! + r.run.counted.length);
+  const of = (r: { run: Run<ComparedPull>; i: number }): readonly number[] => averages.slice(starts[r.i], starts[r.i] + r.run.counted.length);
   const remounted = first.run.mount !== last.run.mount;
   const { u2, nu } = welchSatterthwaite(
     [average.v * (1 / first.run.counted.length + 1 / last.run.counted.length), remounted ? 2 * (mount?.variance ?? 0) : 0], [average.dfV, mount?.df ?? Infinity]);
@@ -227,12 +234,12 @@ function returnCheck(input: ContrastInput, averages: readonly number[], average:
 }
 
 function shortcutsOf(pulls: readonly ComparedPull[], arm: string, peaks: readonly number[], raw: readonly Float64Array[]): ContrastResult['shortcuts'] {
-  const of = (part: boolean): number[] => pulls.flatMap((pull, i) => ((pull.arm === arm) === part ? [i] : [])).sort((a, b) => pulls[a]!.order - pulls[b]!.order);
+  const of = (part: boolean): number[] => pulls.flatMap((pull, i) => ((pull.arm === arm) === part ? [i] : [])).sort((a, b) => pulls[a].order - pulls[b].order);
   const [part, stock] = [of(true), of(false)];
-  const best = (list: number[]): number => Math.max(...list.map((i) => peaks[i]!));
+  const best = (list: number[]): number => Math.max(...list.map((i) => peaks[i]));
   const [lastPart, lastStock] = [part.at(-1)!, stock.at(-1)!];
   return {
-    unit: '%', bestAgainstBest: pctFromLp(best(part) - best(stock)), lastAgainstFirst: pctFromLp(peaks[lastPart]! - peaks[stock[0]!]!),
-    largestOverlayDifference: pctFromLp(raw[lastPart]!.reduce((max, value, j) => Math.max(max, value - raw[lastStock]![j]!), -Infinity)),
+    unit: '%', bestAgainstBest: pctFromLp(best(part) - best(stock)), lastAgainstFirst: pctFromLp(peaks[lastPart] - peaks[stock[0]]),
+    largestOverlayDifference: pctFromLp(raw[lastPart].reduce((max, value, j) => Math.max(max, value - raw[lastStock][j]), -Infinity)),
   };
 }

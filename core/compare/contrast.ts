@@ -28,8 +28,8 @@ export function contrastWeights({ arm, order, covariate }: Pick<Layout, 'arm' | 
   const o = order.map((value) => value - mean(order));
   const a = arm.map((value) => value - nB / arm.length);
   const oo = o.reduce((sum, value) => sum + value * value, 0);
-  const slope = oo === 0 ? 0 : a.reduce((sum, value, i) => sum + value * o[i]!, 0) / oo;
-  const rest = a.map((value, i) => value - slope * o[i]!);
+  const slope = oo === 0 ? 0 : a.reduce((sum, value, i) => sum + value * o[i], 0) / oo;
+  const rest = a.map((value, i) => value - slope * o[i]);
   const scale = rest.reduce((sum, value) => sum + value * value, 0);
   if (scale < 1e-12 * arm.length) {
     throw new NumericalError('BAD_ARGUMENT', 'The arm and the order of the pulls cannot be told apart.', 'Return to the baseline or leave the drift term out.');
@@ -40,7 +40,7 @@ export function contrastWeights({ arm, order, covariate }: Pick<Layout, 'arm' | 
 /** d(r) = Σ c_i·x_i(r). */
 export function contrastCurve(weights: readonly number[], rows: Rows): Float64Array {
   const out = new Float64Array(rows[0]?.length ?? 0);
-  rows.forEach((row, i) => { for (let j = 0; j < out.length; j++) out[j]! += weights[i]! * row[j]!; });
+  rows.forEach((row, i) => { for (let j = 0; j < out.length; j++) out[j] += weights[i] * row[j]; });
   return out;
 }
 
@@ -55,12 +55,12 @@ export function runResiduals(rows: Rows, { run, order, covariate }: Pick<Layout,
   const centred = rows.map((row) => Float64Array.from(row));
   const o = [...order];
   for (const members of groups) {
-    const orderMean = mean(members.map((i) => order[i]!));
-    for (const i of members) o[i] = order[i]! - orderMean;
+    const orderMean = mean(members.map((i) => order[i]));
+    for (const i of members) o[i] = order[i] - orderMean;
     for (let j = 0; j < (rows[0]?.length ?? 0); j++) {
       let sum = 0;
-      for (const i of members) sum += rows[i]![j]!;
-      for (const i of members) centred[i]![j] = rows[i]![j]! - sum / members.length;
+      for (const i of members) sum += rows[i][j];
+      for (const i of members) centred[i][j] = rows[i][j] - sum / members.length;
     }
   }
   const oo = o.reduce((sum, value) => sum + value * value, 0);
@@ -69,9 +69,9 @@ export function runResiduals(rows: Rows, { run, order, covariate }: Pick<Layout,
     nu -= 1;
     for (let j = 0; j < (rows[0]?.length ?? 0); j++) {
       let slope = 0;
-      for (let i = 0; i < rows.length; i++) slope += o[i]! * centred[i]![j]!;
+      for (let i = 0; i < rows.length; i++) slope += o[i] * centred[i][j];
       slope /= oo;
-      for (let i = 0; i < rows.length; i++) centred[i]![j]! -= slope * o[i]!;
+      for (let i = 0; i < rows.length; i++) centred[i][j] -= slope * o[i];
     }
   }
   return { rows: centred, nu };
@@ -80,13 +80,13 @@ export function runResiduals(rows: Rows, { run, order, covariate }: Pick<Layout,
 /** Sum of squares per rpm over the pulls chosen (all by default). */
 export function sumOfSquares(rows: Rows, of: (pull: number) => boolean = () => true): Float64Array {
   const out = new Float64Array(rows[0]?.length ?? 0);
-  rows.forEach((row, i) => { if (of(i)) for (let j = 0; j < out.length; j++) out[j]! += row[j]! ** 2; });
+  rows.forEach((row, i) => { if (of(i)) for (let j = 0; j < out.length; j++) out[j] += row[j] ** 2; });
   return out;
 }
 
 /** Σ over mountings of (sum of contrast weights in the mounting)²: how much a mounting's own level enters the contrast. */
 export function mountLoad(weights: readonly number[], mount: Layout['mount']): number {
   const sums = new Map<number | string, number>();
-  weights.forEach((c, i) => sums.set(mount[i]!, (sums.get(mount[i]!) ?? 0) + c));
+  weights.forEach((c, i) => sums.set(mount[i], (sums.get(mount[i]) ?? 0) + c));
   return [...sums.values()].reduce((total, c) => total + c * c, 0);
 }

@@ -46,7 +46,7 @@ export function gainBand(rows: Rows, rpm: readonly number[], layout: Layout, ter
   const nu = residuals.nu;
   const s2 = sumOfSquares(residuals.rows).map((ss) => ss / nu);
   const s2Smooth = smoothedVariance(s2, rpm);
-  const m2 = s2.map((own, j) => Math.max(own, s2Smooth[j]!));
+  const m2 = s2.map((own, j) => Math.max(own, s2Smooth[j]));
   const sbar = s2.reduce((a, b) => a + b, 0) / s2.length;
   const moderated = terms.history ? moderatedVariance(m2, nu, sbar, terms.history) : undefined;
   const form: EcForm = moderated ? 't' : 'nu2';
@@ -63,14 +63,14 @@ export function gainBand(rows: Rows, rpm: readonly number[], layout: Layout, ter
   const u2 = pw.map((value) => value + pm + pd);
   let df = Infinity;
   for (let j = 0; j < u2.length; j++) {
-    const denominator = pw[j]! ** 2 / dfV + (pm > 0 && Number.isFinite(dm) ? pm ** 2 / dm : 0);
-    df = Math.min(df, u2[j]! ** 2 / denominator);
+    const denominator = pw[j] ** 2 / dfV + (pm > 0 && Number.isFinite(dm) ? pm ** 2 / dm : 0);
+    df = Math.min(df, u2[j] ** 2 / denominator);
   }
-  const tau = roughness(residuals.rows, pw.map((value, j) => value / u2[j]!));
+  const tau = roughness(residuals.rows, pw.map((value, j) => value / u2[j]));
   const critical = criticalValue(terms.alpha, df, tau, form, rpm.length);
   const uc = u2.map(Math.sqrt);
   return {
-    rpm, weights, d, lower: d.map((value, j) => value - critical.u * uc[j]!), upper: d.map((value, j) => value + critical.u * uc[j]!),
+    rpm, weights, d, lower: d.map((value, j) => value - critical.u * uc[j]), upper: d.map((value, j) => value + critical.u * uc[j]),
     nu, s2, s2Smooth, sbar, f: moderated?.f ?? null, v, dfV, kappa2, mountLoad: load, uc, df, tau,
     u: critical.u, uEc: critical.ec, uBonferroni: critical.bonferroni,
     floored: raw.some((value) => value < VARIANCE_FLOOR), rule: moderated ? 'history' : 'no history',
@@ -84,7 +84,7 @@ export function stretches(rpm: readonly number[], holds: (index: number) => bool
     if (!holds(j)) continue;
     const last = out.at(-1);
     if (last && last.to === j - 1) { last.to = j; last.toRpm = rpm[j]!; }
-    else out.push({ from: j, to: j, fromRpm: rpm[j]!, toRpm: rpm[j]! });
+    else out.push({ from: j, to: j, fromRpm: rpm[j], toRpm: rpm[j] });
   }
   return out;
 }

@@ -47,9 +47,9 @@ export function scalarGain(values: readonly number[], layout: Layout, terms: Ter
   const rows = values.map((value) => Float64Array.of(value));
   const weights = contrastWeights(layout);
   const residuals = runResiduals(rows, layout);
-  const s2 = sumOfSquares(residuals.rows)[0]! / residuals.nu;
+  const s2 = sumOfSquares(residuals.rows)[0] / residuals.nu;
   const moderated = terms.history ? moderatedVariance([s2], residuals.nu, s2, terms.history) : undefined;
-  const raw = moderated ? moderated.v[0]! : s2;
+  const raw = moderated ? moderated.v[0] : s2;
   const v = Math.max(raw, VARIANCE_FLOOR);
   const dfV = moderated ? moderated.df : residuals.nu;
   const kappa2 = kappaSquared(residuals.rows, layout);
@@ -61,7 +61,7 @@ export function scalarGain(values: readonly number[], layout: Layout, terms: Ter
   ];
   const { u2, nu: df } = welchSatterthwaite(parts.map((p) => p.variance), parts.map((p) => p.df));
   const uc = Math.sqrt(u2);
-  const d = weights.reduce((sum, c, i) => sum + c * values[i]!, 0);
+  const d = weights.reduce((sum, c, i) => sum + c * values[i], 0);
   const t = tUpperQuantile(terms.alpha, df);
   return {
     d, lower: d - t * uc, upper: d + t * uc, nu: residuals.nu, s2, f: moderated?.f ?? null, v, dfV, kappa2, mountLoad: load, uc, df, t,

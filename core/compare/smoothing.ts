@@ -16,7 +16,7 @@ export function smoothed(row: ArrayLike<number>, stepRpm: number, widthRpm = SMO
   for (let j = 0; j < G; j++) {
     const k = Math.min(h, j, G - 1 - j);
     let sum = 0;
-    for (let q = j - k; q <= j + k; q++) sum += row[q]!;
+    for (let q = j - k; q <= j + k; q++) sum += row[q];
     out[j] = sum / (2 * k + 1);
   }
   return out;
@@ -38,7 +38,7 @@ export function varianceKernel(rpm: readonly number[], sdRpm = VARIANCE_KERNEL_R
 export function smoothedVariance(s2: ArrayLike<number>, rpm: readonly number[], sdRpm?: number): Float64Array {
   return Float64Array.from(varianceKernel(rpm, sdRpm), (row) => {
     let sum = 0;
-    for (let q = 0; q < row.length; q++) sum += row[q]! * s2[q]!;
+    for (let q = 0; q < row.length; q++) sum += row[q] * s2[q];
     return sum;
   });
 }

@@ -13,7 +13,7 @@ export function moderatedVariance(s2: ArrayLike<number>, nu: number, sbar: numbe
   const f = Math.max(1, sbar / history.variance);
   const df = history.df / f + nu;
   // The numerator keeps the whole history while the df shrink, so a noisy session widens v as well as its tail.
-  return { f, df, v: Float64Array.from({ length: s2.length }, (_, j) => (history.df * history.variance + nu * s2[j]!) / df) };
+  return { f, df, v: Float64Array.from({ length: s2.length }, (_, j) => (history.df * history.variance + nu * s2[j]) / df) };
 }
 
 /**
@@ -27,19 +27,19 @@ export function historyPrior(sessions: readonly ArrayLike<number>[], df: readonl
   const G = sessions[0]?.length ?? 0;
   const curves = sessions.map((row) => Float64Array.from(row));
   for (let j = 0; j < G; j++) {
-    const floor = 1e-5 * median(curves.map((row) => row[j]!));
-    for (const row of curves) row[j] = Math.max(row[j]!, floor);
+    const floor = 1e-5 * median(curves.map((row) => row[j]));
+    for (const row of curves) row[j] = Math.max(row[j], floor);
   }
   let spread = 0;
   for (let j = 0; j < G; j++) {
-    const e = curves.map((row, i) => Math.log(row[j]!) - digamma(df[i]! / 2) + Math.log(df[i]! / 2));
+    const e = curves.map((row, i) => Math.log(row[j]) - digamma(df[i] / 2) + Math.log(df[i] / 2));
     const m = e.reduce((a, b) => a + b, 0) / M;
     spread += e.reduce((sum, value) => sum + (value - m) ** 2, 0) / (M - 1) / G;
   }
   const evar = spread - df.reduce((sum, value) => sum + trigamma(value / 2), 0) / M;
   const total = df.reduce((a, b) => a + b, 0);
   const d0Hat = evar > 0 ? 2 * trigammaInverse(evar) : Infinity;
-  const s0sq = curves.reduce((sum, row, i) => sum + df[i]! * (row.reduce((a, b) => a + b, 0) / G), 0) / total;
+  const s0sq = curves.reduce((sum, row, i) => sum + df[i] * (row.reduce((a, b) => a + b, 0) / G), 0) / total;
   return { evar, d0Hat, d0: Math.min(d0Hat, cap, total), s0sq };
 }
 
@@ -49,7 +49,7 @@ export const historyIsEnough = (df: readonly number[]): boolean => df.length >= 
 function median(values: number[]): number {
   const sorted = [...values].sort((a, b) => a - b);
   const mid = sorted.length >> 1;
-  return sorted.length % 2 ? sorted[mid]! : (sorted[mid - 1]! + sorted[mid]!) / 2;
+  return sorted.length % 2 ? sorted[mid] : (sorted[mid - 1] + sorted[mid]) / 2;
 }
 
 /**
@@ -74,7 +74,7 @@ export function kappaSquared(residuals: Rows, { arm, run }: Pick<Layout, 'arm' |
 /** Welch-Satterthwaite: total variance of the parts and its effective degrees of freedom. */
 export function welchSatterthwaite(parts: readonly number[], df: readonly number[]): { u2: number; nu: number } {
   const u2 = parts.reduce((a, b) => a + b, 0);
-  const denominator = parts.reduce((sum, part, i) => sum + (Number.isFinite(df[i]!) ? part ** 2 / df[i]! : 0), 0);
+  const denominator = parts.reduce((sum, part, i) => sum + (Number.isFinite(df[i]) ? part ** 2 / df[i] : 0), 0);
   return { u2, nu: denominator === 0 ? Infinity : u2 ** 2 / denominator };
 }
 
@@ -91,7 +91,7 @@ export function guardedMountVariance(runMeans: readonly number[], runArm: readon
     const own = runMeans.filter((_, i) => runArm[i] === a);
     return own.reduce((x, y) => x + y, 0) / own.length;
   });
-  const msb = runMeans.reduce((sum, value, i) => sum + (value - armMean[runArm[i]!]!) ** 2, 0) / dfb;
+  const msb = runMeans.reduce((sum, value, i) => sum + (value - armMean[runArm[i]]) ** 2, 0) / dfb;
   const f = Math.max(1, msb / (registered.variance + within / pullsPerRun));
   const df = registered.df / f + dfb;
   const seen = Math.max(registered.variance, msb - within / pullsPerRun);

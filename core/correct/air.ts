@@ -1,7 +1,8 @@
 /** From what the weather station read to the state of the air that a correction needs. */
 import { AirError } from '../base/errors.ts';
 import { kelvinFromC } from '../base/units.ts';
-import { vapourPressurePa, type Humidity } from './vapour-pressure.ts';
+import type { AirReading } from '../capture/air-reading.ts';
+import { vapourPressurePa } from './vapour-pressure.ts';
 
 /** ICAO Standard Atmosphere, sea level (ICAO Doc 7488/3; from memory). */
 export const ISA = { pressurePa: 101325, temperatureK: 288.15, lapseKPerM: 0.0065, densityKgM3: 1.225 } as const;
@@ -10,16 +11,6 @@ const G0 = 9.80665;
 const R_DRY = 287.05287;
 const R_VAPOUR = 461.523;
 const ISA_EXPONENT = G0 / (R_DRY * ISA.lapseKPerM);
-
-/** An air reading as taken: at the place where the engine breathes. */
-export interface AirReading {
-  readonly temperatureC: number;
-  readonly pressureHpa: number;
-  /** `station` is read at the site; `sea level` has been reduced to sea level and needs the site's height. */
-  readonly pressureKind?: 'station' | 'sea level';
-  readonly siteHeightM?: number;
-  readonly humidity: Humidity;
-}
 
 /** The state of the air, everything worked out from the reading shown beside it. */
 export interface AirState {

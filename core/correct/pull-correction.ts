@@ -3,7 +3,7 @@ import type { Engine, Standard } from '../base/standards.ts';
 import type { PullFile } from '../capture/pull-file.ts';
 import type { AirState } from './air.ts';
 import { appliedFactor, correctionFactor, type Applied, type Factor } from './standards.ts';
-import { findSweep, type Sweep, type SweepPolicy } from './sweep.ts';
+import { findSweep, type Sweep, type SweepPolicy } from '../capture/sweep.ts';
 import { torqueCurve } from './torque-curve.ts';
 
 export interface CorrectedPull {

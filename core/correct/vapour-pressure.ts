@@ -1,5 +1,6 @@
 /** Water vapour in the air. Pressures in Pa, temperatures in °C. */
 import { cFromKelvin, kelvinFromC } from '../base/units.ts';
+import type { Humidity } from '../capture/air-reading.ts';
 import { brent } from '../base/roots.ts';
 
 /** Coefficients of the saturation line. Source: IAPWS R7-97(2012), Table 34 (from memory; Table 35 checks them). */
@@ -22,12 +23,6 @@ export function saturationPressurePa(temperatureC: number): number {
   const C = N[5] * theta * theta + N[6] * theta + N[7];
   return 1e6 * ((2 * C) / (-B + Math.sqrt(B * B - 4 * A * C))) ** 4;
 }
-
-/** What a hygrometer may report; one of the three. */
-export type Humidity =
-  | { readonly kind: 'relative'; readonly percent: number }
-  | { readonly kind: 'dew point'; readonly temperatureC: number }
-  | { readonly kind: 'wet bulb'; readonly temperatureC: number };
 
 /** Psychrometer coefficient of an aspirated wet bulb, 1/K (WMO-No. 8; from memory). */
 const PSYCHROMETER = 6.53e-4;

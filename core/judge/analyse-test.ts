@@ -8,9 +8,10 @@ import type { Engine, Standard } from '../base/standards.ts';
 import { powerW } from '../base/units.ts';
 import { readPullFile, type ColumnChoices, type PullFile } from '../capture/pull-file.ts';
 import { commonGrid } from '../compare/common-grid.ts';
-import { analyseContrast, type AnalysedContrast, type ComparedPull, type ContrastResult, type RefusedContrast } from '../compare/contrast-analysis.ts';
+import { analyseContrast, type AnalysedContrast, type ComparedPull, type Contrast, type RefusedContrast } from '../compare/contrast-analysis.ts';
 import { smoothed, SMOOTHING_RPM } from '../compare/smoothing.ts';
-import { airState, type AirReading, type AirState } from '../correct/air.ts';
+import type { AirReading } from '../capture/air-reading.ts';
+import { airState, type AirState } from '../correct/air.ts';
 import { correctPull, type CorrectedPull } from '../correct/pull-correction.ts';
 import type { Applied } from '../correct/standards.ts';
 import { peakOf, rpmGrid } from '../correct/torque-curve.ts';
@@ -57,10 +58,7 @@ export interface PullResult {
   readonly excluded?: string;
 }
 
-type Contrast = ContrastResult & {
-  /** The same contrast with excluded pulls put back, where there are any: the smaller is claimed. */
-  readonly withExcluded?: { readonly relative: Pick<ContrastResult['relative'], 'bandAverage' | 'upTo'>; readonly power: Pick<ContrastResult['power'], 'bandAverage' | 'upTo' | 'peakToPeak'> };
-};
+export { isRefused } from '../compare/contrast-analysis.ts';
 
 export interface TestResult {
   readonly format: 'evidentia-result/1';
@@ -77,7 +75,6 @@ export interface TestAnalysis { readonly result: TestResult; readonly curves: { 
 
 export interface AnalyseOptions { readonly policy?: Policy; /** Parsed files by name, to save reading the same bytes again. */ readonly parsed?: ReadonlyMap<string, PullFile> }
 
-export const isRefused = (contrast: Contrast | RefusedContrast): contrast is RefusedContrast => 'code' in contrast;
 
 /**
  * Analyses a test.
@@ -115,7 +112,7 @@ export function analyseTest(test: TestDefinition, readFile: (file: string) => Ui
     } catch (error) {
       if (!(error instanceof EvidentiaError)) throw error;
       if (pull.counted && !pull.excluded) throw error.where.file ? error : error.at({ file: pull.file });
-      findings.push({ gate: 'pull file', state: 'caution', code: error.code, message: `${pull.id} (not counted): ${error.message}` });
+      findings.push({ gate: 'pull file', state: 'caution', code: String(error.code), message: `${pull.id} (not counted): ${error.message}` });
     }
   }
   if (test.standard !== 'none') {
@@ -161,7 +158,7 @@ export function analyseTest(test: TestDefinition, readFile: (file: string) => Ui
       rpm: grid,
       pulls: test.pulls.filter((pull) => corrected.has(pull.id)).map((pull) => {
         const torque = corrected.get(pull.id)!.torqueNm;
-        return { id: pull.id, arm: pull.arm, counted: pull.counted, excluded: pull.excluded !== undefined, powerKw: onGrid(torque.map((t, j) => powerW(t, grid[j]!) / 1000)), torqueNm: onGrid(torque) };
+        return { id: pull.id, arm: pull.arm, counted: pull.counted, excluded: pull.excluded !== undefined, powerKw: onGrid(torque.map((t, j) => powerW(t, grid[j]) / 1000)), torqueNm: onGrid(torque) };
       }),
     },
     air, files,
@@ -174,8 +171,11 @@ export function analyseTest(test: TestDefinition, readFile: (file: string) => Ui
 }
 
 function withExcluded({ result }: AnalysedContrast): NonNullable<Contrast['withExcluded']> {
-  const { relative, power } = result;
-  return { relative: { bandAverage: relative.bandAverage, upTo: relative.upTo }, power: { bandAverage: power.bandAverage, upTo: power.upTo, peakToPeak: power.peakToPeak } };
+  const { relative, power, torque } = result;
+  return {
+    relative: { bandAverage: relative.bandAverage, upTo: relative.upTo }, power: { bandAverage: power.bandAverage, upTo: power.upTo, peakToPeak: power.peakToPeak },
+    torque: { bandAverage: torque.bandAverage, upTo: torque.upTo },
+  };
 }
 
 const gateOfCode = (code: RefusedContrast['code']): Finding['gate'] =>
@@ -210,7 +210,7 @@ function checkDefinition(test: TestDefinition): string {
   if (!(toRpm > fromRpm && stepRpm > 0 && (toRpm - fromRpm) / stepRpm <= 2000)) {
     throw new TestDefinitionError('BAD_BAND', `The band ${fromRpm} to ${toRpm} rpm in steps of ${stepRpm} cannot be used.`, 'Give a lower end, a higher end and a step of 10 to 250 rpm.', { path: 'band' });
   }
-  return baselines[0]!.id;
+  return baselines[0].id;
 }
 
 /** A pull's own curve, bridged and smoothed over the longest stretch it covers; NaN elsewhere. */
@@ -218,7 +218,7 @@ function smoothedOwn(values: Float64Array, grid: readonly number[], widthRpm: nu
   const clipped = within ? values.map((v, j) => (j >= within.from && j < within.to ? v : NaN)) : values;
   const own = commonGrid([clipped], grid);
   const out = new Float64Array(grid.length).fill(NaN);
-  if (own.rpm.length > 0) smoothed(own.rows[0]!, grid[1]! - grid[0]!, widthRpm).forEach((v, j) => { out[own.from + j] = Math.exp(v / 100); });
+  if (own.rpm.length > 0) smoothed(own.rows[0], grid[1] - grid[0], widthRpm).forEach((v, j) => { out[own.from + j] = Math.exp(v / 100); });
   return { values: out };
 }
 
@@ -231,7 +231,7 @@ function pullResults(test: TestDefinition, grid: readonly number[], corrected: R
     if (!own) return [];
     const within = analysed.includes(pull) && common.status === 'ok' ? range : undefined;
     const peak = (values: Float64Array) => peakOf(grid, smoothedOwn(values, grid, widthRpm, within).values);
-    const power = peak(own.torqueNm.map((t, j) => powerW(t, grid[j]!)));
+    const power = peak(own.torqueNm.map((t, j) => powerW(t, grid[j])));
     const torque = peak(own.torqueNm);
     return [{
       id: pull.id, counted: pull.counted, factor: own.factor.factor, undone: own.undone, samplesUsed: own.sweep.indices.length,

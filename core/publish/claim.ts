@@ -42,20 +42,20 @@ export function claimText(result: TestResult, metric: Metric, unit: ClaimUnit, f
   if (!contrast || isRefused(contrast)) return { ok: false, code: 'NO_CONTRAST' };
   const { kind, scale } = scaleOf(unit);
   if (kind === 'torque' && metric === 'peakToPeak') return { ok: false, code: 'UNIT_NOT_FOR_METRIC' };
-  const block = kind === 'relative' ? contrast.relative : kind === 'torque' ? contrast.torque : contrast.power;
+  const block = contrast[kind];
   const again = contrast.withExcluded;
   const scaled = (i: { gain: number; lower: number; upper: number }) => ({ gain: i.gain * scale, lower: i.lower * scale, upper: i.upper * scale });
   const basis = `at the wheel, ${STANDARD_NAMES[result.standard]}`;
-  const band = `${grouped(contrast.relative.curve[0]!.rpm)} to ${grouped(contrast.relative.curve.at(-1)!.rpm)} rpm`;
+  const band = `${grouped(contrast.relative.curve[0].rpm)} to ${grouped(contrast.relative.curve.at(-1)!.rpm)} rpm`;
   let value: number, interval: ClaimText['interval'] = null, rpm: number | null = null, wording: (shown: string) => string;
   if (metric === 'upTo') {
-    const other = kind === 'relative' ? again?.relative.upTo.gain : kind === 'power' ? again?.power.upTo.gain : undefined;
+    const other = again?.[kind].upTo.gain;
     const own = block.upTo.gain;
     value = Math.min(own, other ?? Infinity) * scale;
     rpm = block.upTo.rpm;
     wording = (shown) => `Up to ${shown} ${unit} ${basis}, at ${grouped(rpm!)} rpm.`;
   } else if (metric === 'bandAverage') {
-    const other = kind === 'relative' ? again?.relative.bandAverage : kind === 'power' ? again?.power.bandAverage : undefined;
+    const other = again?.[kind].bandAverage;
     interval = scaled(other && other.lower < block.bandAverage.lower ? other : block.bandAverage);
     value = interval.lower;
     wording = (shown) => `At least ${shown} ${unit} on average from ${band}, ${basis}.`;

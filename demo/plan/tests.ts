@@ -32,13 +32,13 @@ export const DEMO_TESTS: readonly DemoTest[] = [
     effect: [{ kind: 'ramp', fromRpm: 2900, toRpm: 5000, fromPercent: -3.6, toPercent: 5.2 }], claim: 'in review',
   },
   {
-    key: 're-mounted', question: 'What does the intake give when the car has to come off the rollers for the swap?', fitment: 'sprat', vehicle: 'sprat-1', part: 'intake-a', dyno: 'cell-1', engine: 'turbo3', seed: 4409,
+    key: 're-mounted', question: 'What does the intake give when the car has to come off the rollers for the swap?', fitment: 'sprat', vehicle: 'sprat-1', part: 'intake-a', dyno: 'cell-1', engine: 'turbo3', seed: 4411,
     band: { fromRpm: 2000, toRpm: 5800, stepRpm: 50 }, metric: 'bandAverage', protocol: 'A-B-A', remount: true, gear: '4th, 1.03:1', fuel: '95 RON pump', startRpm: 1500,
     effect: [{ kind: 'constant', percent: 5.6 }], claim: 'draft', unit: '%',
   },
   {
     key: 'no return to baseline', question: 'First look: is the downpipe worth a full test?', fitment: 'adder', vehicle: 'adder-1', part: 'downpipe-a', dyno: 'fell-road', partner: 'partner', engine: 'turbo5', seed: 5511,
-    band: { fromRpm: 2400, toRpm: 6400, stepRpm: 50 }, metric: 'upTo', protocol: 'A-B', remount: false, gear: '5th, 0.97:1', fuel: '98 RON pump', startRpm: 1900, pressureHpa: 912,
+    band: { fromRpm: 2400, toRpm: 6400, stepRpm: 50 }, metric: 'upTo', protocol: 'A-B', remount: false, gear: '5th, 0.97:1', fuel: '98 RON pump', startRpm: 1900, pressureHpa: 921,
     effect: [{ kind: 'bump', percent: 6, centreRpm: 5600, widthRpm: 2400 }],
   },
   {

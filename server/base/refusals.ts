@@ -15,7 +15,7 @@ export const forbidden = (message: string): RefusalError => new RefusalError(403
 /** The body of a refusal, from whatever was thrown; undefined for what nobody foresaw. */
 export function refusalOf(error: unknown): { status: number; body: Refusal } | undefined {
   if (error instanceof RefusalError) return { status: error.status, body: bodyOf(error.code, error.message, error.action, error.where, error.details) };
-  if (error instanceof EvidentiaError) return { status: error.code === 'FILE_TOO_LARGE' ? 413 : 422, body: bodyOf(error.code, error.message, error.action, error.where, error.details) };
+  if (error instanceof EvidentiaError) return { status: error.code === 'FILE_TOO_LARGE' ? 413 : 422, body: bodyOf(String(error.code), error.message, error.action, error.where, error.details) };
   return undefined;
 }
 

@@ -39,7 +39,7 @@ export const signInLimit = (limit = 10): RequestHandler => rateLimit({
 export function signInRoutes(needs: Needs, demo: boolean, limit: RequestHandler): Route[] {
   const { db, now } = needs;
   const personOf = createPersonOf(needs);
-  const limited = (req: Request, res: Parameters<RequestHandler>[1]): Promise<void> => new Promise((resolve, reject) => { void limit(req, res, (error?: unknown) => (error ? reject(error instanceof Error ? error : new Error(String(error))) : resolve())); });
+  const limited = (req: Request, res: Parameters<RequestHandler>[1]): Promise<void> => new Promise((resolve, reject) => { void limit(req, res, (error?: unknown) => (error ? reject(error instanceof Error ? error : new Error('the rate limit failed')) : resolve())); });
 
   const begin = async (req: Request, person: Person): Promise<Session> => {
     // A new id at sign-in: a session fixed beforehand is worth nothing.

@@ -4,8 +4,8 @@ import type { Person } from '../../contract/base/http.ts';
 import type { AirRequest, PullFound } from '../../contract/capture/capture.ts';
 import { PullFileError } from '../../core/base/errors.ts';
 import { readPullFile, type ColumnChoices, type PullFile } from '../../core/capture/pull-file.ts';
-import { airState, type AirReading } from '../../core/correct/air.ts';
-import { findSweep } from '../../core/correct/sweep.ts';
+import type { AirReading } from '../../core/capture/air-reading.ts';
+import { findSweep } from '../../core/capture/sweep.ts';
 import { recordAudit } from '../base/audit.ts';
 import type { Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
@@ -25,7 +25,10 @@ export const airReadingOf = (air: AirRequest, siteHeightM: number): AirReading =
   humidity: air.humidityKind === 'relative' ? { kind: 'relative', percent: air.humidityValue } : { kind: air.humidityKind, temperatureC: air.humidityValue },
 });
 
-export function createCaptureService({ db, now, newId }: Needs, inputsChanged: InputsChanged) {
+/** Refuses a reading that cannot be right. The correct stage knows how; capture only asks. */
+export type CheckAir = (reading: AirReading) => void;
+
+export function createCaptureService({ db, now, newId }: Needs, inputsChanged: InputsChanged, checkAir: CheckAir) {
   const pullOf = async (tx: Queryable, testId: string, pullId: string) => {
     const [pull] = await tx.select().from(pulls).where(and(eq(pulls.id, pullId), eq(pulls.testId, testId)));
     if (!pull) throw notFound('pull');
@@ -78,7 +81,7 @@ export function createCaptureService({ db, now, newId }: Needs, inputsChanged: I
     /** Keeps the air reading of a pull; a value that cannot be right is refused by the core. */
     async setAir(person: Person, testId: string, pullId: string, air: AirRequest): Promise<void> {
       const { dyno } = await findTest(db, testId, person);
-      airState(airReadingOf(air, dyno.siteHeightM));
+      checkAir(airReadingOf(air, dyno.siteHeightM));
       await db.transaction(async (tx) => {
         const pull = await pullOf(tx, testId, pullId);
         const [former] = await tx.update(airReadings).set({ current: false }).where(and(eq(airReadings.pullId, pullId), eq(airReadings.current, true))).returning();

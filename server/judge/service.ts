@@ -79,15 +79,15 @@ export function createJudgeService({ db, now, newId, softwareVersion, log }: Nee
         if (twin) return twin;
         const last = await latest(tx, testId);
         const [kept] = await tx.insert(analyses).values({
-          id: newId(), testId, number: (last?.number ?? 0) + 1, inputsHash, inputs: inputs as unknown as Record<string, unknown>,
+          id: newId(), testId, number: (last?.number ?? 0) + 1, inputsHash, inputs: inputs,
           result: plainJson(result), curves: plainJson({ rpm: [...curves.rpm], pulls: [...curves.pulls] }), policy: DEFAULT_POLICY, softwareVersion, computedAt: now(),
         }).returning();
-        return kept!;
+        return kept;
       });
       return { row, pullRows, waitsFor, analysis, problem: null };
     } catch (error) {
       if (!(error instanceof EvidentiaError)) throw error;
-      return { row, pullRows, waitsFor, analysis: undefined, problem: { code: error.code, message: error.message } };
+      return { row, pullRows, waitsFor, analysis: undefined, problem: { code: String(error.code), message: error.message } };
     }
   }
 

@@ -1,7 +1,7 @@
 import { inArray } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { Pull } from '../../contract/capture/capture.ts';
-import type { TestDetail, TestStage, TestSummary } from '../../contract/publish/overview.ts';
+import type { TestDetail, TestStage, TestSummary } from '../../contract/overview.ts';
 import { isRefused, type TestResult } from '../../core/judge/analyse-test.ts';
 import type { Needs } from '../base/needs.ts';
 import { listPulls, type PullRow } from '../capture/repository.ts';
@@ -21,7 +21,8 @@ function stagesOf(test: TestRow['test'], pullRows: readonly PullRow[], result: T
   const excluded = counted.filter(({ pull }) => pull.excludedReason).length;
   const missing = missingFor(pullRows);
   const contrast = result?.contrasts[0];
-  const fails = result?.findings.filter((f) => f.state === 'fail').length ?? 0;
+  // A gain that is not shown is a result, not something to mend.
+  const fails = result?.findings.filter((f) => f.state === 'fail' && f.gate !== 'effect').length ?? 0;
   const cautions = result?.findings.filter((f) => f.state === 'caution').length ?? 0;
   const stage = (name: TestStage, state: Stage['state'], note: string): Stage => ({ stage: name, state, note });
   const complete = missing.length === 0 && result;
@@ -30,7 +31,7 @@ function stagesOf(test: TestRow['test'], pullRows: readonly PullRow[], result: T
     stage('pulls', withFile === counted.length ? 'done' : 'open', `${withFile} of ${counted.length}${excluded ? `, ${excluded} excluded` : ''}`),
     stage('air', withAir === counted.length ? 'done' : 'open', `${withAir} of ${counted.length} readings`),
     complete && contrast ? stage('compare', isRefused(contrast) ? 'asks' : 'done', isRefused(contrast) ? 'cannot be compared' : contrast.design) : stage('compare', 'waits', 'waits for pulls and air'),
-    complete ? stage('judge', fails ? 'asks' : 'done', fails ? `${fails} failing` : cautions ? `passes, ${cautions} cautions` : 'all gates pass') : stage('judge', 'waits', 'waits for a result'),
+    complete ? stage('judge', fails ? 'asks' : 'done', fails ? `${fails} failing` : result.verdict !== 'claim' ? result.verdict : cautions ? `passes, ${cautions} ${cautions === 1 ? 'caution' : 'cautions'}` : 'all gates pass') : stage('judge', 'waits', 'waits for a result'),
     claim ? stage('claim', claim === 'published' ? 'done' : 'asks', claim) : stage('claim', complete && result.verdict === 'claim' && result.grade !== 'indicative' ? 'open' : 'waits', complete && result.verdict !== 'claim' ? result.verdict : 'not drafted'),
   ];
 }

@@ -72,7 +72,7 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
       }
       return db.transaction(async (tx) => {
         const same = await tx.select({ code: claims.code }).from(claims).where(and(eq(claims.analysisId, analysis.id), eq(claims.metric, request.metric), eq(claims.unit, request.unit), inArray(claims.state, ['draft', 'in review', 'returned', 'published'])));
-        if (same.length > 0) throw conflict('DRAFTED_ALREADY', `Claim ${same[0]!.code} says this already.`, 'Open it from the list of claims.');
+        if (same.length > 0) throw conflict('DRAFTED_ALREADY', `Claim ${same[0].code} says this already.`, 'Open it from the list of claims.');
         const id = newId();
         const { value, unit, rpm, interval, wording, conditions, disclosures } = text.value;
         await tx.insert(claims).values({
@@ -167,7 +167,7 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
       const hashes = definition.pulls.flatMap((p) => (p.file ? [p.file] : []));
       const stored = await db.select({ sha256: rawFiles.sha256, size: rawFiles.size, name: pullFiles.name, pullId: pullFiles.pullId }).from(pullFiles).innerJoin(rawFiles, eq(rawFiles.sha256, pullFiles.sha256)).where(inArray(rawFiles.sha256, hashes));
       return {
-        claim: publicClaim(claim), vehicle: vehicle!.tag, dyno: `${dyno!.name}, ${dyno!.kind}`, planLockedAt: test.lockedAt?.toISOString() ?? null, planHash: test.planHash,
+        claim: publicClaim(claim), vehicle: vehicle.tag, dyno: `${dyno.name}, ${dyno.kind}`, planLockedAt: test.lockedAt?.toISOString() ?? null, planHash: test.planHash,
         approvedBy: claim.reviewer?.name ?? '', draftedBy: claim.author.name,
         analysis: { number: analysis.number, at: analysis.computedAt.toISOString(), inputsHash: analysis.inputsHash, softwareVersion: analysis.softwareVersion, policyVersion: analysis.policy.version },
         curve: glyphOf(analysis.result)!, result: analysis.result,
@@ -204,7 +204,7 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
           ...pull, ...(file ? { file: `pulls/${pull.id}.csv` } : {}), ...(applied ? { applied: { standard: applied.standard, factor: applied.factor } } : {}),
           ...(air ? { air: { temperatureC: air.temperatureC, pressureHpa: air.pressureHpa, pressureKind: air.pressureKind, siteHeightM: air.siteHeightM, ...(air.humidity.kind === 'relative' ? { humidityPct: air.humidity.percent } : air.humidity.kind === 'dew point' ? { dewPointC: air.humidity.temperatureC } : { wetBulbC: air.humidity.temperatureC }) } } : {}),
         })),
-      } as TestFile;
+      };
     },
   };
 
@@ -212,7 +212,7 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
     const [claim] = await listClaims(db, and(eq(claims.code, code), inArray(claims.state, [...PUBLIC_STATES])));
     if (!claim) throw notFound('published claim');
     const [analysis] = await db.select().from(analyses).where(eq(analyses.id, claim.analysisId));
-    if (!analysis || isRefused(analysis.result.contrasts[0]!)) throw new RefusalError(500, 'EVIDENCE_BROKEN', 'The analysis of this claim is not there.', 'Tell the test manager.');
+    if (!analysis || isRefused(analysis.result.contrasts[0])) throw new RefusalError(500, 'EVIDENCE_BROKEN', 'The analysis of this claim is not there.', 'Tell the test manager.');
     return { claim, analysis, definition: analysis.inputs.definition as TestDefinition };
   }
 }

@@ -4,7 +4,7 @@ import { AnalysisStateSchema, type AnalysisState } from '../../contract/judge/an
 import type { AirRequest, PullFound } from '../../contract/capture/capture.ts';
 import type { CreateTestRequest } from '../../contract/plan/test.ts';
 import { CatalogueEntrySchema, CatalogueFitmentSchema, ClaimDetailSchema, ClaimSchema, EvidenceSchema, type CatalogueFitment, type Claim, type ClaimDetail, type DraftClaimRequest, type Evidence } from '../../contract/publish/claim.ts';
-import { TestDetailSchema, TestSummarySchema, type TestDetail, type TestSummary } from '../../contract/publish/overview.ts';
+import { TestDetailSchema, TestSummarySchema, type TestDetail, type TestSummary } from '../../contract/overview.ts';
 import { RegisterSchema, type Register } from '../../contract/register/register.ts';
 
 interface OfPull { testId: string; pullId: string }

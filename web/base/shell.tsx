@@ -75,7 +75,7 @@ function UnitsMenu() {
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="end" sideOffset={8} className={menuBox}>
           {(Object.keys(CHOICES) as (keyof Preferences)[]).map((kind) => (
-            <DropdownMenu.RadioGroup key={kind} value={chosen[kind]} onValueChange={(value) => dispatch(preferred({ [kind]: value } as Partial<Preferences>))} className="border-b border-rule py-1 last:border-0">
+            <DropdownMenu.RadioGroup key={kind} value={chosen[kind]} onValueChange={(value) => dispatch(preferred({ [kind]: value }))} className="border-b border-rule py-1 last:border-0">
               <DropdownMenu.Label className="px-2 text-[12px] text-soft">{KIND_NAMES[kind]}</DropdownMenu.Label>
               <div className={kind === 'theme' ? 'grid' : 'flex'}>
                 {CHOICES[kind].map((option) => <DropdownMenu.RadioItem key={option} value={option} onSelect={(event) => event.preventDefault()} className={menuItem}><span aria-hidden className="w-2 text-[9px]">{chosen[kind] === option ? '●' : ''}</span>{kind === 'theme' ? THEME_NAMES[option as Preferences['theme']] : option}</DropdownMenu.RadioItem>)}

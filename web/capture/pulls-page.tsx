@@ -5,7 +5,7 @@ import { useOutletContext } from 'react-router';
 import { toast } from 'sonner';
 import { CAPTURE, EXCLUDE } from '../../contract/base/roles.ts';
 import { EXCLUSION_REASONS, type Pull } from '../../contract/capture/capture.ts';
-import type { TestDetail } from '../../contract/publish/overview.ts';
+import type { TestDetail } from '../../contract/overview.ts';
 import { MAX_PULL_FILE_BYTES } from '../../core/capture/limits.ts';
 import { problemOf, useSessionQuery, type Problem } from '../base/api.ts';
 import { useAnalysisQuery, useAttachFileMutation, useExcludePullMutation, useRestorePullMutation } from '../base/endpoints.ts';
@@ -86,7 +86,7 @@ export function PullsPage() {
       {mayCapture && (
         <div onDragOver={(e) => { e.preventDefault(); setOver(true); }} onDragLeave={() => setOver(false)} onDrop={onDrop} className={clsx('flex flex-wrap items-center gap-x-4 gap-y-2 rounded-md border-[1.5px] border-dashed px-5 py-4', over ? 'border-stands bg-faint' : 'border-soft')}>
           <FileUp size={22} aria-hidden className="text-soft" />
-          <div className="mr-auto"><b>Drop pull files here.</b> <span className="text-soft">They go to the pulls in order, or to the pull their name says (p4.csv). Delimited text from any logger; columns and units are found.</span></div>
+          <div className="min-w-60 flex-1"><b>Drop pull files here.</b> <span className="text-soft">They go to the pulls in order, or to the pull their name says (p4.csv). Delimited text from any logger; columns and units are found.</span></div>
           <Button kind="main" onClick={() => pick(null)} disabled={progress !== null}>Choose files</Button>
           <input
             ref={picker} type="file" className="sr-only" aria-label="Pull files" tabIndex={-1} accept=".csv,.txt,.tsv,.log,.dat,text/*"
@@ -109,12 +109,12 @@ export function PullsPage() {
       )}
       <div className="overflow-x-auto">
         <table className="ledger">
-          <thead><tr><th>Pull</th><th>Arm</th><th>File</th><th>Sweep</th><th className="num">Factor</th><th className="num">Peak power</th><th className="num">Peak torque</th><th>Status</th><th><span className="sr-only">Actions</span></th></tr></thead>
+          <thead><tr><th>Pull</th><th>Arm</th><th>File</th><th>Sweep</th><th className="num">Factor</th><th className="num">Peak power</th><th className="num">Peak torque</th><th className="pl-4!">Status</th><th><span className="sr-only">Actions</span></th></tr></thead>
           <tbody>
             {detail.pulls.map((pull, i) => {
-              const newRun = i === 0 || detail.pulls[i - 1]!.run !== pull.run;
+              const newRun = i === 0 || detail.pulls[i - 1].run !== pull.run;
               if (!pull.counted) {
-                if (!newRun && !detail.pulls[i - 1]!.counted) return null;
+                if (!newRun && !detail.pulls[i - 1].counted) return null;
                 const warm = detail.pulls.filter((p) => p.run === pull.run && !p.counted).length;
                 return <tr key={pull.id}><td className="text-soft">w × {warm}</td><td className="text-soft">{pull.arm}</td><td colSpan={7} className="text-[12.5px] text-soft">warm-up pulls of run {pull.run}, mounting {pull.mount}: run, recorded on the run sheet, never counted</td></tr>;
               }
@@ -128,7 +128,7 @@ export function PullsPage() {
                   <td className="num">{result && number(result.factor, 4)}</td>
                   <td className="num">{result?.peakPower && <>{number(units.power.of(result.peakPower.kw))} {units.power.unit}<div className="text-[12px] text-soft">{rpm(result.peakPower.rpm)}</div></>}</td>
                   <td className="num">{result?.peakTorque && <>{number(units.torque.of(result.peakTorque.nm))} {units.torque.unit}<div className="text-[12px] text-soft">{rpm(result.peakTorque.rpm)}</div></>}</td>
-                  <td><PullStatus pull={pull} /></td>
+                  <td className="pl-4!"><PullStatus pull={pull} /></td>
                   <td className="num">
                     <span className="inline-flex gap-1">
                       {mayCapture && <Button small kind="quiet" onClick={() => pick(pull)}>{pull.file ? 'Replace' : 'Attach'}<span className="sr-only"> file of {pull.label}</span></Button>}
@@ -153,7 +153,7 @@ function PullStatus({ pull }: { pull: Pull }) {
   if (pull.excluded) return <span title={`${pull.excluded.note} (${pull.excluded.by}, ${dayTime(pull.excluded.at)})`}><Mark tone="loss">excluded: {pull.excluded.reason}</Mark>{pull.excluded.seenResult && <div className="text-[12px]">after the result was seen</div>}</span>;
   if (!pull.file) return <Mark tone="soft">planned</Mark>;
   const findings = pull.file.found.findings.filter((f) => f.code !== 'NO_FINAL_LINE_END');
-  if (findings.length > 0) return <span title={findings.map((f) => f.message).join(' ')}><Mark tone="ask">{findings.length === 1 ? 'a question' : `${findings.length} questions`}</Mark><div className="max-w-56 text-[12px] text-soft">{findings[0]!.message}</div></span>;
+  if (findings.length > 0) return <span title={findings.map((f) => f.message).join(' ')}><Mark tone="ask">{findings.length === 1 ? 'a question' : `${findings.length} questions`}</Mark><div className="max-w-56 text-[12px] text-soft">{findings[0].message}</div></span>;
   return <Mark tone="stands">usable</Mark>;
 }
 

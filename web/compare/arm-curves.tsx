@@ -1,6 +1,7 @@
 import { memo } from 'react';
 import { Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { number } from '../base/format.ts';
+import { ticks } from './scale.ts';
 
 export interface ArmSeries { readonly id: string; readonly label: string; readonly values: readonly (number | null)[]; readonly arm: 'stock' | 'part'; readonly kind: 'mean' | 'pull' }
 
@@ -22,8 +23,8 @@ export const ArmCurves = memo(function ArmCurves({ title, rpm, series, height = 
       <figcaption className="font-semibold">{title}</figcaption>
       <ResponsiveContainer width="100%" height={height} minWidth={200}>
         <LineChart data={data} margin={{ top: 8, right: 44, bottom: 0, left: -14 }}>
-          <XAxis dataKey="rpm" type="number" domain={['dataMin', 'dataMax']} tickFormatter={(v: number) => number(v, 0)} tick={{ fontSize: 12, fill: 'var(--soft)' }} stroke="var(--rule)" tickCount={5} />
-          <YAxis domain={[low - pad, high + pad]} tickFormatter={(v: number) => number(v, 0)} tick={{ fontSize: 12, fill: 'var(--soft)' }} axisLine={false} tickLine={false} tickCount={5} />
+          <XAxis dataKey="rpm" type="number" domain={['dataMin', 'dataMax']} tickFormatter={(v: number) => number(v, 0)} tick={{ fontSize: 12, fill: 'var(--soft)' }} stroke="var(--rule)" ticks={ticks(rpm[0], rpm.at(-1)!, 4)} />
+          <YAxis domain={[low - pad, high + pad]} ticks={ticks(low - pad, high + pad, 4)} tickFormatter={(v: number) => number(v, 0)} tick={{ fontSize: 12, fill: 'var(--soft)' }} axisLine={false} tickLine={false} />
           <ReferenceLine y={low - pad} stroke="var(--rule)" />
           {series.map((s) => (
             <Line

@@ -1,8 +1,8 @@
 import clsx from 'clsx';
 import { useMemo, useState } from 'react';
 import { Link, useOutletContext } from 'react-router';
-import type { TestDetail } from '../../contract/publish/overview.ts';
-import { isRefusedResult, type ShownContrast } from './contrast.ts';
+import type { TestDetail } from '../../contract/overview.ts';
+import { isRefused, type Contrast } from '../../core/compare/contrast-analysis.ts';
 import { useAnalysisQuery } from '../base/endpoints.ts';
 import { Figure } from '../base/figure.tsx';
 import { number, rpm, signed, useUnits } from '../base/format.ts';
@@ -19,14 +19,14 @@ export function ComparePage() {
   if (!state.analysis) {
     return <main className="p-6">{state.problem ? <ProblemNote message={state.problem.message} /> : <Empty title="Nothing to compare yet">The comparison waits for {state.waitsFor.join(', and for ')}. <Link to={`/tests/${detail.summary.id}/pulls`}>Bring in the pulls</Link> and enter the <Link to={`/tests/${detail.summary.id}/air`}>air readings</Link>.</Empty>}</main>;
   }
-  const contrast = state.analysis.result.contrasts[0]!;
-  if (isRefusedResult(contrast)) return <main className="p-6"><Empty title={`No comparison: ${contrast.code}`}>{contrast.message}</Empty></main>;
+  const contrast = state.analysis.result.contrasts[0];
+  if (isRefused(contrast)) return <main className="p-6"><Empty title={`No comparison: ${contrast.code}`}>{contrast.message}</Empty></main>;
   return <Comparison detail={detail} contrast={contrast} curves={state.analysis.curves} />;
 }
 
 type Unit = '%' | 'power' | 'torque';
 
-function Comparison({ detail, contrast, curves }: { detail: TestDetail; contrast: ShownContrast; curves: { rpm: number[]; pulls: { id: string; arm: string; counted: boolean; excluded: boolean; powerKw: readonly (number | null)[]; torqueNm: readonly (number | null)[] }[] } }) {
+function Comparison({ detail, contrast, curves }: { detail: TestDetail; contrast: Contrast; curves: { rpm: number[]; pulls: { id: string; arm: string; counted: boolean; excluded: boolean; powerKw: readonly (number | null)[]; torqueNm: readonly (number | null)[] }[] } }) {
   const units = useUnits();
   const [unit, setUnit] = useState<Unit>('%');
   const [asTable, setAsTable] = useState(false);
@@ -35,13 +35,13 @@ function Comparison({ detail, contrast, curves }: { detail: TestDetail; contrast
   const block = unit === '%' ? relative : unit === 'power' ? power : torque;
   const unitName = unit === '%' ? '%' : unit === 'power' ? units.power.unit : units.torque.unit;
   const curve = block.curve.map((p) => ({ rpm: p.rpm, gain: of(p.gain), lower: of(p.lower), upper: of(p.upper) }));
-  const band = `${number(curve[0]!.rpm, 0)} to ${rpm(curve.at(-1)!.rpm)}`;
+  const band = `${number(curve[0].rpm, 0)} to ${rpm(curve.at(-1)!.rpm)}`;
   const { power: inPower, torque: inTorque } = units;
   const armSeries = useMemo(() => {
     const counted = curves.pulls.filter((p) => p.counted && !p.excluded);
     const common = new Map(power.curve.map((p, j) => [p.rpm, j]));
     const series = (pick: 'powerKw' | 'torqueNm', own: { rpm: number; arm: number; against: number }[], scaleBy: (v: number) => number): ArmSeries[] => {
-      const mean = (arm: 'stock' | 'part'): (number | null)[] => curves.rpm.map((r) => { const j = common.get(r); return j === undefined ? null : scaleBy(arm === 'part' ? own[j]!.arm : own[j]!.against); });
+      const mean = (arm: 'stock' | 'part'): (number | null)[] => curves.rpm.map((r) => { const j = common.get(r); return j === undefined ? null : scaleBy(arm === 'part' ? own[j].arm : own[j].against); });
       return [
         ...counted.map((p): ArmSeries => ({ id: p.id, label: p.id, arm: p.arm === 'part' ? 'part' : 'stock', kind: 'pull', values: p[pick].map((v) => (v === null ? null : scaleBy(v))) })),
         { id: 'stock', label: 'stock', arm: 'stock', kind: 'mean', values: mean('stock') }, { id: 'part', label: 'part', arm: 'part', kind: 'mean', values: mean('part') },
@@ -88,9 +88,9 @@ function Comparison({ detail, contrast, curves }: { detail: TestDetail; contrast
 }
 
 /** The curve as numbers, every 250 rpm: for those who would rather read than look. */
-function CurveTable({ contrast }: { contrast: ShownContrast }) {
+function CurveTable({ contrast }: { contrast: Contrast }) {
   const units = useUnits();
-  const rows = contrast.relative.curve.map((p, j) => ({ p, power: contrast.power.curve[j]!, torque: contrast.torque.curve[j]! })).filter(({ p }) => p.rpm % 250 === 0);
+  const rows = contrast.relative.curve.map((p, j) => ({ p, power: contrast.power.curve[j], torque: contrast.torque.curve[j] })).filter(({ p }) => p.rpm % 250 === 0);
   return (
     <div className="mb-4 max-h-72 overflow-auto border-y border-rule">
       <table className="ledger">

@@ -14,13 +14,13 @@ export function GainRibbon({ curve, unit, upTo, height = 350, digits = 1 }: { cu
   const [cursor, setCursor] = useState<number | null>(null);
   const id = useId();
   const margin = { left: 46, right: 18, top: 22, bottom: 46 };
-  const first = curve[0]!, last = curve.at(-1)!;
+  const first = curve[0], last = curve.at(-1)!;
   const span = Math.max(...curve.map((p) => p.upper), 0) - Math.min(...curve.map((p) => p.lower), 0);
   const x = scale(first.rpm, last.rpm, margin.left, width - margin.right);
   const y = scale(Math.min(...curve.map((p) => p.lower), 0) - span * 0.1, Math.max(...curve.map((p) => p.upper), 0) + span * 0.06, height - margin.bottom, margin.top);
   const parts = standings(curve.map((p) => p.lower), curve.map((p) => p.upper));
-  const pieces = (from: number, to: number): RibbonPoint[] => curve.slice(from, to + 1) as RibbonPoint[];
-  const at = cursor === null ? null : curve[cursor]!;
+  const pieces = (from: number, to: number): RibbonPoint[] => curve.slice(from, to + 1);
+  const at = cursor === null ? null : curve[cursor];
   const stripY = height - margin.bottom + 8;
 
   const byPointer = (event: PointerEvent<SVGSVGElement>): void => {
@@ -46,7 +46,7 @@ export function GainRibbon({ curve, unit, upTo, height = 350, digits = 1 }: { cu
           <pattern id={`${id}h`} width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" y2="6" stroke="var(--stands)" strokeWidth="1.1" opacity="0.35" /></pattern>
           <pattern id={`${id}l`} width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(-45)"><line x1="0" y1="0" x2="0" y2="5" stroke="var(--loss)" strokeWidth="1.8" opacity="0.75" /></pattern>
         </defs>
-        {ticks(y.from, y.to, 6).map((v) => (
+        {ticks(y.from, y.to, 7.5).map((v) => (
           <g key={v}>
             <line x1={margin.left} x2={width - margin.right} y1={y(v)} y2={y(v)} stroke={v === 0 ? 'var(--ink)' : 'var(--rule)'} strokeWidth={v === 0 ? 1.5 : 1} />
             <text x={margin.left - 7} y={y(v) + 4} textAnchor="end" fill="var(--soft)">{v === 0 ? '0' : signed(v, Number.isInteger(v) ? 0 : 1)}</text>
@@ -60,7 +60,7 @@ export function GainRibbon({ curve, unit, upTo, height = 350, digits = 1 }: { cu
           return (
             <g key={from}>
               <path d={`${area}Z`} fill={standing === 'gain' ? 'var(--stands)' : standing === 'loss' ? `url(#${id}l)` : `url(#${id}h)`} opacity={standing === 'gain' ? 0.22 : 1} />
-              {standing !== 'open' && <rect x={x(piece[0]!.rpm)} y={stripY} width={Math.max(3, x(piece.at(-1)!.rpm) - x(piece[0]!.rpm))} height="6" fill={standing === 'gain' ? 'var(--stands)' : `url(#${id}l)`} />}
+              {standing !== 'open' && <rect x={x(piece[0].rpm)} y={stripY} width={Math.max(3, x(piece.at(-1)!.rpm) - x(piece[0].rpm))} height="6" fill={standing === 'gain' ? 'var(--stands)' : `url(#${id}l)`} />}
             </g>
           );
         })}
@@ -68,8 +68,8 @@ export function GainRibbon({ curve, unit, upTo, height = 350, digits = 1 }: { cu
           <path key={from} d={path(pieces(from, to).map((p) => [x(p.rpm), y(p.gain)]))} fill="none" stroke={standing === 'loss' ? 'var(--loss)' : 'var(--stands)'} strokeWidth={standing === 'open' ? 1.6 : 3} strokeDasharray={standing === 'open' ? '5 4' : undefined} strokeLinejoin="round" />
         ))}
         {labelsOf(parts, curve).map(({ text, from, to, standing }) => {
-          const middle = x((curve[from]!.rpm + curve[to]!.rpm) / 2);
-          return <text key={`${text}${from}`} x={middle} y={stripY - 4} textAnchor="middle" fontWeight={standing === 'open' ? 400 : 640} fill={standing === 'gain' ? 'var(--ink)' : standing === 'loss' ? 'var(--loss)' : 'var(--soft)'}>{text}</text>;
+          const middle = x((curve[from].rpm + curve[to].rpm) / 2);
+          return <text key={`${text}${from}`} x={middle} y={stripY - 4} textAnchor="middle" paintOrder="stroke" stroke="var(--paper)" strokeWidth="4" fontWeight={standing === 'open' ? 400 : 640} fill={standing === 'gain' ? 'var(--ink)' : standing === 'loss' ? 'var(--loss)' : 'var(--soft)'}>{text}</text>;
         })}
         {upTo && upTo.gain > 0 && (
           <g>
@@ -85,7 +85,7 @@ export function GainRibbon({ curve, unit, upTo, height = 350, digits = 1 }: { cu
           </g>
         )}
       </svg>
-      <output aria-live="off" className="pointer-events-none absolute right-4 top-0 bg-paper/85 px-1 text-[12.5px]">
+      <output aria-live="off" className="pointer-events-none absolute right-4 top-0 px-1 text-[12.5px]">
         {at ? <><b>{rpmText(at.rpm)}</b>  {signed(at.gain, digits)} {unit} <span className="text-soft">({signed(at.lower, digits)} to {signed(at.upper, digits)})</span></> : <span className="text-soft">point at the curve, or focus it and use ← →</span>}
       </output>
     </div>
@@ -95,6 +95,6 @@ export function GainRibbon({ curve, unit, upTo, height = 350, digits = 1 }: { cu
 const WORDS = { gain: 'substantiated', loss: 'proven loss', open: 'not shown either way' } as const;
 /** One label for each stretch that is wide enough to carry it. */
 function labelsOf(parts: ReturnType<typeof standings>, curve: readonly RibbonPoint[]) {
-  const whole = curve.at(-1)!.rpm - curve[0]!.rpm;
-  return parts.filter(({ from, to, standing }) => curve[to]!.rpm - curve[from]!.rpm > whole * (standing === 'open' ? 0.2 : standing === 'loss' ? 0.1 : 0.13)).map((p) => ({ ...p, text: WORDS[p.standing] }));
+  const whole = curve.at(-1)!.rpm - curve[0].rpm;
+  return parts.filter(({ from, to, standing }) => curve[to].rpm - curve[from].rpm > whole * (standing === 'open' ? 0.2 : standing === 'loss' ? 0.1 : 0.13)).map((p) => ({ ...p, text: WORDS[p.standing] }));
 }

@@ -4,7 +4,7 @@ import { useOutletContext } from 'react-router';
 import { toast } from 'sonner';
 import { CAPTURE } from '../../contract/base/roles.ts';
 import type { AirRequest, Pull } from '../../contract/capture/capture.ts';
-import type { TestDetail } from '../../contract/publish/overview.ts';
+import type { TestDetail } from '../../contract/overview.ts';
 import { STANDARD_NAMES, STANDARDS } from '../../core/base/standards.ts';
 import { problemOf, useSessionQuery } from '../base/api.ts';
 import { useAnalysisQuery, useSetAirMutation } from '../base/endpoints.ts';
@@ -48,7 +48,7 @@ export function AirPage() {
   /** Rows from a spreadsheet fill downwards and to the right from where they are pasted. */
   const onPaste = (event: ClipboardEvent, row: number, column: number): void => {
     const lines = event.clipboardData.getData('text').trim().split(/\r?\n/).map((line) => line.split(/\t|;/).map((cell) => cell.trim()));
-    if (lines.length === 1 && lines[0]!.length === 1) return;
+    if (lines.length === 1 && lines[0].length === 1) return;
     event.preventDefault();
     setDraft((now) => {
       const next = { ...now };
@@ -116,10 +116,10 @@ export function AirPage() {
                     </td>
                   ))}
                   {problems[pull.id]
-                    ? <td colSpan={7}><ProblemNote message={problems[pull.id]!} /></td>
+                    ? <td colSpan={7}><ProblemNote message={problems[pull.id]} /></td>
                     : <>
                       <td className="num">{air && number(units.pressure.of(air.dryPressureHpa), units.pressure.digits)}</td><td className="num">{air && number(air.densityAltitudeM, 0)}</td>
-                      {STANDARDS.filter((s) => s !== 'none').map((s) => <td key={s} className={clsx('num', s === standard ? 'font-semibold' : 'text-soft')}>{air ? (typeof air.factors[s] === 'number' ? number(air.factors[s], 4) : 'not for it') : ''}</td>)}
+                      {STANDARDS.filter((s) => s !== 'none').map((s) => <td key={s} className={clsx('num', s === standard ? 'font-semibold' : 'text-soft')}>{air ? (typeof air.factors[s] === 'number' ? number(air.factors[s], 4) : 'spark only') : ''}</td>)}
                     </>}
                 </tr>
               );

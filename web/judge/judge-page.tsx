@@ -1,11 +1,11 @@
 import clsx from 'clsx';
 import { Link, useOutletContext } from 'react-router';
-import type { TestDetail } from '../../contract/publish/overview.ts';
+import type { TestDetail } from '../../contract/overview.ts';
 import type { Finding } from '../../core/judge/gates.ts';
 import { useAnalysisQuery } from '../base/endpoints.ts';
 import { dayTime, number } from '../base/format.ts';
 import { buttonClass, Empty, Loading, Mark, ProblemNote } from '../base/ui.tsx';
-import { isRefusedResult } from '../compare/contrast.ts';
+import { isRefused } from '../../core/compare/contrast-analysis.ts';
 
 const TONE = { pass: 'stands', caution: 'ask', fail: 'loss' } as const;
 const VERDICTS: Record<string, string> = {
@@ -21,7 +21,7 @@ export function JudgePage() {
   if (!state) return <main className="p-6"><Loading what="the gates" /></main>;
   if (!state.analysis) return <main className="p-6">{state.problem ? <ProblemNote message={state.problem.message} /> : <Empty title="Nothing to judge yet">The gates wait for {state.waitsFor.join(', and for ')}.</Empty>}</main>;
   const { result, number: analysisNumber, at, softwareVersion, policyVersion } = state.analysis;
-  const contrast = result.contrasts[0]!;
+  const contrast = result.contrasts[0];
   const order = { fail: 0, caution: 1, pass: 2 };
   const findings = [...result.findings].sort((a, b) => order[a.state] - order[b.state]);
   const count = (s: Finding['state']): number => findings.filter((f) => f.state === s).length;
@@ -50,7 +50,7 @@ export function JudgePage() {
         <p className="mt-1 text-soft">{VERDICTS[result.verdict]}</p>
         <p className="mt-2">Grade <b>{result.grade}</b> <span className="text-soft">{result.grade === 'single' ? 'one vehicle: “on the vehicle tested”' : 'internal only'}</span></p>
         {claimable && <Link to={`/tests/${detail.summary.id}/claim`} className={clsx(buttonClass('main'), 'mt-3 w-full')}>Draft a claim</Link>}
-        {!isRefusedResult(contrast) && (
+        {!isRefused(contrast) && (
           <section className="mt-6">
             <h2>Uncertainty budget</h2>
             <p className="mb-2 text-[12.5px] text-soft">Band average; shares of the variance (lp²).</p>

@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router';
 import type { z } from 'zod';
 import { METRIC_NAMES, METRICS } from '../../core/plan/metrics.ts';
 import { STANDARD_NAMES, STANDARDS } from '../../core/base/standards.ts';
-import { CreateTestRequest, PROTOCOLS, type Protocol } from '../../contract/plan/test.ts';
+import { CreateTestRequest, PROTOCOLS } from '../../contract/plan/test.ts';
 import { fitmentName } from '../../contract/register/register.ts';
 import { useCreateTestMutation, useRegisterQuery } from '../base/endpoints.ts';
 import { Button, Field, Input, Loading, ProblemNote, Select, Textarea } from '../base/ui.tsx';
@@ -23,7 +23,7 @@ export function NewTestPage() {
   const [fitmentId, protocol, pullsPerRun, warmUps] = useWatch({ control, name: ['fitmentId', 'protocol', 'pullsPerRun', 'warmUps'] });
   if (error) return <main className="p-6"><ProblemNote error={error} /></main>;
   if (!register) return <main className="p-6"><Loading what="the register" /></main>;
-  const chosen = PROTOCOLS[protocol as Protocol];
+  const chosen = PROTOCOLS[protocol];
   const total = chosen.arms.length * ((Number(pullsPerRun) || 0) + (Number(warmUps) || 0));
   const whole = { valueAsNumber: true } as const;
   const save = handleSubmit(async (plan) => { const answer = await create(plan); if ('data' in answer && answer.data) void navigate(`/tests/${answer.data.id}/plan`); });

@@ -3,7 +3,7 @@ import clsx from 'clsx';
 import { METRIC_NAMES } from '../../core/plan/metrics.ts';
 import { STANDARD_NAMES } from '../../core/base/standards.ts';
 import { PROTOCOLS, type Protocol } from '../../contract/plan/test.ts';
-import type { TestDetail } from '../../contract/publish/overview.ts';
+import type { TestDetail } from '../../contract/overview.ts';
 import { useSessionQuery } from '../base/api.ts';
 import { useLockPlanMutation } from '../base/endpoints.ts';
 import { dayTime, number } from '../base/format.ts';
@@ -64,17 +64,17 @@ export function PlanPage() {
 /** Pulls in session order: warm-ups dashed, counted numbered, runs named by their arm. */
 export function RunSheet({ pulls }: { pulls: TestDetail['pulls'] }) {
   return (
-    <ol className="flex flex-wrap gap-1.5">
-      {pulls.map((pull, i) => {
-        const first = i === 0 || pulls[i - 1]!.run !== pull.run;
+    <ol className="flex flex-wrap gap-x-5 gap-y-2">
+      {[...new Set(pulls.map((p) => p.run))].map((run) => <li key={run}><ol className="flex gap-1.5">{pulls.filter((p) => p.run === run).map((pull, i) => {
+        const first = i === 0;
         const state = pull.excluded ? 'excluded' : pull.file ? 'captured' : 'planned';
         return (
-          <li key={pull.id} className={clsx('grid w-9 justify-items-center', first && i > 0 && 'ml-3')}>
+          <li key={pull.id} className="grid w-9 justify-items-center">
             <span title={`${pull.label}: ${pull.arm}, ${pull.counted ? state : 'warm-up, not counted'}`} className={clsx('grid h-9 w-9 place-items-center rounded border-[1.5px] font-semibold', !pull.counted ? 'border-dashed border-soft text-soft' : state === 'captured' ? 'border-stands bg-stands text-on-ink' : state === 'excluded' ? 'border-loss text-loss line-through' : 'border-ink')}>{pull.counted ? pull.label.slice(1) : 'w'}</span>
             <span className="h-4 text-[12px] text-soft">{first ? pull.arm : ''}</span>
           </li>
         );
-      })}
+      })}</ol></li>)}
     </ol>
   );
 }

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Link, useNavigate, useOutletContext } from 'react-router';
 import { DRAFT } from '../../contract/base/roles.ts';
 import { CLAIM_UNITS } from '../../contract/publish/claim.ts';
-import type { TestDetail } from '../../contract/publish/overview.ts';
+import type { TestDetail } from '../../contract/overview.ts';
 import { METRIC_NAMES } from '../../core/plan/metrics.ts';
 import { claimText } from '../../core/publish/claim.ts';
 import { problemOf, useSessionQuery } from '../base/api.ts';

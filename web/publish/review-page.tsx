@@ -8,7 +8,7 @@ import { useClaimQuery, useMoveClaimMutation, useTestQuery } from '../base/endpo
 import { dayTime } from '../base/format.ts';
 import { Button, Dialog, Field, Loading, ProblemNote, Textarea } from '../base/ui.tsx';
 import { useAnalysisQuery } from '../base/endpoints.ts';
-import { isRefusedResult } from '../compare/contrast.ts';
+import { isRefused } from '../../core/compare/contrast-analysis.ts';
 import { GainRibbon } from '../compare/gain-ribbon.tsx';
 import { ClaimMark } from './claim-card.tsx';
 
@@ -47,7 +47,7 @@ function Evidence({ claim }: { claim: Claim }) {
   const { data: state } = useAnalysisQuery(claim.testId);
   const contrast = state?.analysis?.result.contrasts[0];
   if (!test || !state) return <Loading what="the evidence" />;
-  if (!contrast || isRefusedResult(contrast)) return <ProblemNote message="The present inputs give no comparison: the claim no longer has its evidence." />;
+  if (!contrast || isRefused(contrast)) return <ProblemNote message="The present inputs give no comparison: the claim no longer has its evidence." />;
   const findings = state.analysis!.result.findings;
   const open = findings.filter((f) => f.state !== 'pass');
   return (

@@ -1,7 +1,7 @@
 import clsx from 'clsx';
 import { NavLink, Outlet, useOutletContext, useParams } from 'react-router';
 import { STANDARD_NAMES } from '../../core/base/standards.ts';
-import type { TestDetail, TestStage } from '../../contract/publish/overview.ts';
+import type { TestDetail, TestStage } from '../../contract/overview.ts';
 import { useTestQuery } from '../base/endpoints.ts';
 import { Loading, ProblemNote } from '../base/ui.tsx';
 

@@ -1,7 +1,7 @@
 import clsx from 'clsx';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import type { TestSummary } from '../../contract/publish/overview.ts';
+import type { TestSummary } from '../../contract/overview.ts';
 import { useSessionQuery } from '../base/api.ts';
 import { useTestsQuery } from '../base/endpoints.ts';
 import { number, rpm, signed, useUnits } from '../base/format.ts';
@@ -42,7 +42,7 @@ export function TestsPage() {
       {shown?.length === 0 && <Empty title="No test here">{tests?.length ? 'No test fits the words or the filter.' : 'Plan the first one, or wait until one is assigned to you.'}</Empty>}
       {shown && shown.length > 0 && (
         <table className="ledger">
-          <thead><tr><th className="num pr-4">No.</th><th>Test</th><th>Gain over rpm</th><th className="num">Up to, wheel</th><th className="num">Band average</th><th>Verdict</th><th>Pulls</th><th>Next step</th></tr></thead>
+          <thead><tr><th className="num pr-4">No.</th><th>Test</th><th>Gain over rpm</th><th className="num">Up to, wheel</th><th className="num">Band average</th><th className="pl-4!">Verdict</th><th>Pulls</th><th>Next step</th></tr></thead>
           <tbody>
             {shown.map((test) => (
               <tr key={test.id} onClick={() => void navigate(`/tests/${test.id}`)} className="cursor-pointer hover:bg-faint">
@@ -51,7 +51,7 @@ export function TestsPage() {
                 <td><Glyph glyph={test.glyph} /></td>
                 <td className="num">{test.upToKw !== null && test.upToKw > 0 ? <><b>{signed(units.power.of(test.upToKw))}</b> {units.power.unit}<div className="text-[12.5px] text-soft">{rpm(test.upToRpm!)}</div></> : <span className="text-soft">{test.upToKw === null ? '' : 'none shown'}</span>}</td>
                 <td className="num">{test.bandAveragePct && <><b>{signed(test.bandAveragePct.gain)}</b> %<div className="text-[12.5px] text-soft">{signed(test.bandAveragePct.lower)} to {signed(test.bandAveragePct.upper)}</div></>}</td>
-                <td>{test.verdict && <Mark tone={test.verdict === 'claim' ? 'stands' : test.verdict === 'loss' ? 'loss' : test.verdict === 'no gain shown' ? 'soft' : 'ask'}>{test.verdict}</Mark>}{test.grade && <div className="text-[12.5px] text-soft">{test.grade}</div>}</td>
+                <td className="pl-4!">{test.verdict && <Mark tone={test.verdict === 'claim' ? 'stands' : test.verdict === 'loss' ? 'loss' : test.verdict === 'no gain shown' ? 'soft' : 'ask'}>{test.verdict}</Mark>}{test.grade && <div className="text-[12.5px] text-soft">{test.grade}</div>}</td>
                 <td className="text-soft">{number(test.pullsCaptured, 0)} of {test.pullsCounted}</td>
                 <td><NextStep test={test} /></td>
               </tr>

@@ -44,14 +44,14 @@ export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY):
   let from = 0;
   let peak = 0;
   const close = (): void => {
-    const gain = peak > from ? smooth[peak]! - smooth[from]! : 0;
+    const gain = peak > from ? smooth[peak] - smooth[from] : 0;
     if (gain > best.gain) best = { from, to: peak, gain };
   };
   for (let i = 0; i < n; i++) {
-    if (throttle && throttle[i]! < fullFrom) { close(); from = peak = i + 1; continue; }
-    if (i === from || smooth[i]! > smooth[peak]!) peak = i;
-    if (smooth[i]! < smooth[from]!) { if (peak > from) close(); from = peak = i; }
-    else if (smooth[i]! < smooth[peak]! - PAUSE_RPM) { close(); from = peak = i; }
+    if (throttle && throttle[i] < fullFrom) { close(); from = peak = i + 1; continue; }
+    if (i === from || smooth[i] > smooth[peak]) peak = i;
+    if (smooth[i] < smooth[from]) { if (peak > from) close(); from = peak = i; }
+    else if (smooth[i] < smooth[peak] - PAUSE_RPM) { close(); from = peak = i; }
   }
   if (from < n) close();
   if (best.to < best.from || best.gain <= 0) {
@@ -61,31 +61,31 @@ export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY):
   let { from: start, to: end } = best;
   const reach = Math.max(2, Math.round(n / 400)) + 1;
   for (let i = Math.max(best.from, best.to - reach); i <= Math.min(n - 1, best.to + reach); i++) {
-    if ((!throttle || throttle[i]! >= fullFrom) && samples.rpm[i]! > samples.rpm[end]!) end = i;
+    if ((!throttle || throttle[i] >= fullFrom) && samples.rpm[i] > samples.rpm[end]) end = i;
   }
-  for (let i = best.from; i <= Math.min(best.from + reach, end); i++) if (samples.rpm[i]! < samples.rpm[start]!) start = i;
-  const began = samples.rpm[start]!;
+  for (let i = best.from; i <= Math.min(best.from + reach, end); i++) if (samples.rpm[i] < samples.rpm[start]) start = i;
+  const began = samples.rpm[start];
   const cut = began + policy.rampInRpm;
   const kept: number[] = [];
   let passed = false;
   for (let i = start; i <= end; i++) {
-    passed ||= samples.rpm[i]! >= cut;
+    passed ||= samples.rpm[i] >= cut;
     if (passed) kept.push(i);
   }
   if (kept.length < 2) {
-    throw new PullFileError('NO_SWEEP', `The engine speed rises by ${Math.round(samples.rpm[end]! - began)} rpm only, less than the ${policy.rampInRpm} rpm cut as ramp-in.`, 'Check that the whole pull was recorded.');
+    throw new PullFileError('NO_SWEEP', `The engine speed rises by ${Math.round(samples.rpm[end] - began)} rpm only, less than the ${policy.rampInRpm} rpm cut as ramp-in.`, 'Check that the whole pull was recorded.');
   }
   const indices = Int32Array.from(kept);
-  const rpmOf = (k: number): number => samples.rpm[indices[k]!]!;
+  const rpmOf = (k: number): number => samples.rpm[indices[k]];
   const spacing = Float64Array.from({ length: indices.length - 1 }, (_, k) => Math.abs(rpmOf(k + 1) - rpmOf(k))).sort();
   const mid = spacing.length >> 1;
-  const [first, last] = [indices[0]!, indices[indices.length - 1]!];
-  const seconds = samples.timeS ? samples.timeS[last]! - samples.timeS[first]! : NaN;
+  const [first, last] = [indices[0], indices[indices.length - 1]];
+  const seconds = samples.timeS ? samples.timeS[last] - samples.timeS[first] : NaN;
   let low = Infinity, high = -Infinity;
-  for (const i of indices) { low = Math.min(low, samples.rpm[i]!); high = Math.max(high, samples.rpm[i]!); }
+  for (const i of indices) { low = Math.min(low, samples.rpm[i]); high = Math.max(high, samples.rpm[i]); }
   return {
-    indices, fromRpm: low, toRpm: high, beganRpm: began, rampRpmPerS: (samples.rpm[last]! - samples.rpm[first]!) / seconds,
-    medianSpacingRpm: spacing.length % 2 ? spacing[mid]! : (spacing[mid - 1]! + spacing[mid]!) / 2,
+    indices, fromRpm: low, toRpm: high, beganRpm: began, rampRpmPerS: (samples.rpm[last] - samples.rpm[first]) / seconds,
+    medianSpacingRpm: spacing.length % 2 ? spacing[mid] : (spacing[mid - 1] + spacing[mid]) / 2,
   };
 }
 
@@ -95,8 +95,8 @@ function movingMean(values: Float64Array, half: number): Float64Array {
   let from = 0, to = -1;
   for (let i = 0; i < values.length; i++) {
     const a = Math.max(0, i - half), b = Math.min(values.length - 1, i + half);
-    while (to < b) sum += values[++to]!;
-    while (from < a) sum -= values[from++]!;
+    while (to < b) sum += values[++to];
+    while (from < a) sum -= values[from++];
     out[i] = sum / (b - a + 1);
   }
   return out;

@@ -1,10 +1,10 @@
 /** Tests as they are listed and opened: every stage seen at once. */
 import { z } from 'zod';
-import { METRICS } from '../../core/plan/metrics.ts';
-import { BandSchema, StandardSchema } from '../base/schemas.ts';
-import { PullSchema } from '../capture/capture.ts';
-import { GlyphSchema } from '../compare/glyph.ts';
-import { DynoSchema, FitmentSchema, PartRevisionSchema, VehicleSchema } from '../register/register.ts';
+import { METRICS } from '../core/plan/metrics.ts';
+import { BandSchema, StandardSchema } from './base/schemas.ts';
+import { PullSchema } from './capture/capture.ts';
+import { GlyphSchema } from './compare/glyph.ts';
+import { DynoSchema, FitmentSchema, PartRevisionSchema, VehicleSchema } from './register/register.ts';
 
 export const TEST_STAGES = ['plan', 'pulls', 'air', 'compare', 'judge', 'claim'] as const;
 export type TestStage = (typeof TEST_STAGES)[number];
