@@ -121,7 +121,7 @@ function layoutWith(raw: readonly string[][], delimiter: string): { layout: Layo
     const recognised = header.filter((cell, k) => readHeader(cell, hasUnits ? rows[last][k] : '').quantity).length;
     const metadata: Record<string, string> = {};
     for (const row of raw.slice(0, headerRow)) {
-      const pair = /^[#;\s]*([^:=]{1,60}?)\s*[:=]\s*(.+?)\s*$/.exec(trimmedRow(row).join(delimiter));
+      const pair = /^[#;\s]*([^:=]{1,60}?)\s*[:=]\s*(.+?)\s*$/.exec(row.join(delimiter).replace(/[,;\t|\s]+$/, ''));
       if (pair) metadata[pair[1]] = pair[2]!;
     }
     return { layout: { delimiter, headerRow, unitsRow: hasUnits ? last : null, dataRow: i, header, units: hasUnits ? rows[last] : [], metadata }, score: recognised * 100 + header.length };
