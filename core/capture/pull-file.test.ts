@@ -68,6 +68,7 @@ describe('refuses, and says file, line, column and what to do', () => {
     ['two torque columns', table('RPM,Torque observed (Nm),Torque corrected (Nm)', (s) => `${s.rpm},${s.nm},${s.nm}`), 'AMBIGUOUS_COLUMNS', /“Torque observed \(Nm\)” and “Torque corrected \(Nm\)”/],
     ['text in numbers', table('RPM,Torque (Nm)', (s) => `${s.rpm},${s.rpm % 300 === 0 ? 'high' : s.nm}`), 'TEXT_IN_NUMBERS', /line 3, column “Torque \(Nm\)”: “high” stands where a number belongs/],
     ['a file cut off in a line', plain.slice(0, plain.lastIndexOf(',')), 'TRUNCATED_FILE', /line 41, column “Torque \(N·m\)”: The last line stops after 2 of 3 columns/],
+    ['a file cut off in a number', table('RPM,Torque (Nm)', (s) => `${s.rpm},${s.nm.toFixed(3)}`).slice(0, -3), 'TRUNCATED_FILE', /line 41.*shorter than those above/],
     ['too few samples', plain.split('\n').slice(0, 15).join('\n') + '\n', 'TOO_FEW_SAMPLES', /Only 14 usable samples/],
   ])('%s', (_what, text, code, message) => { const error = refusal(text); expect(error.code).toBe(code); expect(error.message).toMatch(message); expect(error.action).not.toBe(''); });
   it('a file over the limit, before it is read', () => expect(refusal(new Uint8Array(60 * 1024 * 1024).fill(49)).message).toMatch(/60\.0 MB; a pull file may have 50 MB/));

@@ -280,6 +280,9 @@ function readSamples(text: string, encoding: Encoding, layout: Layout, rows: rea
     if (i === lastRow && !endsInLine && row.length < layout.header.length && row.length <= Math.max(lastNeeded, layout.header.length - 1)) {
       throw new PullFileError('TRUNCATED_FILE', `The last line stops after ${row.length} of ${layout.header.length} columns: the file was cut off.`, 'Copy it from the logger again; if the logger lost the end, repeat the pull.', { line: i + 1, column: layout.header[row.length] ?? '' });
     }
+    if (i === lastRow && !endsInLine && i > layout.dataRow + 3 && cutInNumber(rows, i, layout.header.length - 1)) {
+      throw new PullFileError('TRUNCATED_FILE', 'The last number is shorter than those above it and the line has no end: the file was cut off.', 'Copy it from the logger again; if the logger lost the end, repeat the pull.', { line: i + 1, column: layout.header.at(-1) ?? '' });
+    }
     let usable = true;
     let absent = false;
     for (const field of fields) {
@@ -325,6 +328,13 @@ function readSamples(text: string, encoding: Encoding, layout: Layout, rows: rea
     headerLine: layout.headerRow + 1, unitsLine: layout.unitsRow === null ? null : layout.unitsRow + 1, metadata: layout.metadata, columns: columns.all,
     samples: n, line: Int32Array.from(order, (i) => lines[i]), channels, rpm, torqueNm: torque, torqueFrom: from, findings,
   };
+}
+
+/** Whether the last cell has fewer decimals than the three above it, which all have the same. */
+function cutInNumber(rows: readonly string[][], last: number, column: number): boolean {
+  const decimals = (row: readonly string[]): number => /[.,](\d*)\s*$/.exec(row[column] ?? '')?.[1]?.length ?? 0;
+  const above = [1, 2, 3].map((k) => decimals(rows[last - k] ?? []));
+  return above[0]! > 0 && above.every((d) => d === above[0]) && decimals(rows[last]!) < above[0]!;
 }
 
 const isBlank = (row: readonly string[]): boolean => row.every((cell) => cell.trim() === '');
