@@ -35,7 +35,7 @@ export function coverage({ tests, remount, history, effect, seed, widthTimes = 1
       const error = noise(rng);
       return {
         id: `${run}-${k}`, arm, order: run * 6 + 4 + k, mount: remount ? run : 0, counted: true,
-        torqueNm: Float64Array.from(grid, (r, j) => ENGINES.na4.torqueNm(r) * (arm === 'part' ? 1 + gain[j]! / 100 : 1) * Math.exp((error[j]! + shifts[run]!) / 100)),
+        torqueNm: Float64Array.from(grid, (r, j) => ENGINES.na4.torqueNm(r) * (arm === 'part' ? 1 + gain[j] / 100 : 1) * Math.exp((error[j] + shifts[run]) / 100)),
       };
     }));
     const outcome = analyseContrast({
@@ -44,8 +44,8 @@ export function coverage({ tests, remount, history, effect, seed, widthTimes = 1
     });
     if (!outcome.ok) throw new Error(`a simulated test was refused: ${outcome.refused.code}`);
     const { band, result } = outcome.value;
-    const reach = band.upper.map((upper, j) => (upper - band.d[j]!) * widthTimes);
-    if (band.d.every((d, j) => Math.abs(d - truth[j]!) <= reach[j]!)) covered += 1;
+    const reach = band.upper.map((upper, j) => (upper - band.d[j]) * widthTimes);
+    if (band.d.every((d, j) => Math.abs(d - truth[j]) <= reach[j])) covered += 1;
     if (result.relative.upTo.gain > largest) overclaimed += 1;
     if (result.relative.upTo.gain > 0) claimed += 1;
     halfWidth += reach.reduce((a, b) => a + b, 0) / reach.length;

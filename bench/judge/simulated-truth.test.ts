@@ -14,7 +14,7 @@ const scenario = (part: Partial<Record<keyof Scenario, unknown>> = {}): Scenario
 function analyse(s: Scenario) {
   const session = simulateSession(s);
   const analysis = analyseTest(readTestFile(session.test), (file) => { const f = session.files.find((x) => x.path === file); return f && new TextEncoder().encode(f.text); });
-  const contrast = analysis.result.contrasts[0]!;
+  const contrast = analysis.result.contrasts[0];
   if (isRefused(contrast)) throw new Error(contrast.code);
   return { session, analysis, contrast };
 }
@@ -23,8 +23,8 @@ describe('from simulated files back to the truth they were made from', () => {
   it('without scatter the gain curve is the true one, smoothed as every curve is', () => {
     const quiet = { noise: { level: 0.001, slow: 0, quick: 0, white: 0, remountStep: 0 }, logger: { torquePercent: 0, speedRpm: 0 } };
     const { session, contrast } = analyse(scenario(quiet));
-    const truth = smoothed(truthLp(session.truth.gainPct.part!), 50);
-    contrast.relative.curve.forEach((p, j) => expect(Math.abs(p.gain - 100 * (Math.exp(truth[j]! / 100) - 1)), `${p.rpm} rpm`).toBeLessThan(0.06));
+    const truth = smoothed(truthLp(session.truth.gainPct.part), 50);
+    contrast.relative.curve.forEach((p, j) => expect(Math.abs(p.gain - 100 * (Math.exp(truth[j] / 100) - 1)), `${p.rpm} rpm`).toBeLessThan(0.06));
   });
   it('the same seed gives the same bytes, another seed others', () => { expect(simulateSession(scenario()).files).toEqual(simulateSession(scenario()).files); expect(simulateSession(scenario()).files[0]).not.toEqual(simulateSession(scenario({ seed: 12 })).files[0]); });
   it('reads every style the logger writes to the same result', () => {
@@ -36,7 +36,7 @@ describe('from simulated files back to the truth they were made from', () => {
     const test = readTestFile(session.test);
     const pulls = test.pulls.map((p) => (p.counted ? { ...p, applied: { standard: 'none' as const, factor: 1.031 } } : p));
     const again = analyseTest({ ...test, pulls }, (file) => new TextEncoder().encode(session.files.find((x) => x.path === file)!.text)).result;
-    expect(Math.abs(again.pulls[0]!.peakPower!.kw * 1.031 / analyse(scenario()).analysis.result.pulls[0]!.peakPower!.kw - 1)).toBeLessThan(1e-12);
+    expect(Math.abs(again.pulls[0].peakPower!.kw * 1.031 / analyse(scenario()).analysis.result.pulls[0].peakPower!.kw - 1)).toBeLessThan(1e-12);
     expect((again.contrasts[0] as typeof contrast).relative.bandAverage.gain).toBeCloseTo(contrast.relative.bandAverage.gain, 9);
   });
 });

@@ -334,7 +334,7 @@ function readSamples(text: string, encoding: Encoding, layout: Layout, rows: rea
 function cutInNumber(rows: readonly string[][], last: number, column: number): boolean {
   const decimals = (row: readonly string[]): number => /[.,](\d*)\s*$/.exec(row[column] ?? '')?.[1]?.length ?? 0;
   const above = [1, 2, 3].map((k) => decimals(rows[last - k] ?? []));
-  return above[0]! > 0 && above.every((d) => d === above[0]) && decimals(rows[last]!) < above[0]!;
+  return above[0] > 0 && above.every((d) => d === above[0]) && decimals(rows[last]) < above[0];
 }
 
 const isBlank = (row: readonly string[]): boolean => row.every((cell) => cell.trim() === '');

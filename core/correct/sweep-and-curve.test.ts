@@ -25,7 +25,7 @@ describe('local linear torque curve', () => {
   it('gives back any straight line exactly', () => fc.assert(fc.property(fc.double({ min: -0.05, max: 0.05, noNaN: true }), fc.double({ min: 50, max: 500, noNaN: true }), (slope, level) => {
     const grid = rpmGrid(2500, 6400, 50);
     const curve = torqueCurve(p.rpm, p.rpm.map((r) => level + slope * r), sweep, grid, 50);
-    return grid.every((r, j) => Math.abs(curve[j]! - (level + slope * r)) < 1e-6);
+    return grid.every((r, j) => Math.abs(curve[j] - (level + slope * r)) < 1e-6);
   }), { numRuns: 40 }));
   it('weighs by tricube: three-point hand computation', () => {
     // Samples at −40, −20, 20, 40 rpm about 3000 with w = 50: weights (1−0.8³)³ and (1−0.4³)³; symmetric, so the level is the weighted mean.
@@ -33,7 +33,7 @@ describe('local linear torque curve', () => {
     const torque = Float64Array.of(100, 104, 108, 120);
     const [far, near] = [(1 - 0.8 ** 3) ** 3, (1 - 0.4 ** 3) ** 3];
     const hand = (far * 220 + near * 212) / (2 * far + 2 * near);
-    expect(Math.abs(torqueCurve(rpm, torque, { ...sweep, indices: Int32Array.of(0, 1, 2, 3), medianSpacingRpm: 20 }, [3000], 50)[0]! - hand)).toBeLessThan(1e-9);
+    expect(Math.abs(torqueCurve(rpm, torque, { ...sweep, indices: Int32Array.of(0, 1, 2, 3), medianSpacingRpm: 20 }, [3000], 50)[0] - hand)).toBeLessThan(1e-9);
   });
   it('has no value where samples are few or on one side only', () => { const curve = torqueCurve(p.rpm, p.rpm.map(() => 100), sweep, [2200, 2500, 6700], 50); expect([...curve].map(Number.isNaN)).toEqual([true, false, true]); });
   it('reads the peak at the grid, and refines it by a parabola', () => { const grid = rpmGrid(2000, 6000, 50); const peak = peakOf(grid, grid.map((r) => 200 - ((r - 4217) / 100) ** 2))!; expect(peak.rpm).toBe(4200); expect(Math.abs(peak.refinedRpm - 4217)).toBeLessThan(1e-6); expect(Math.abs(peak.refinedValue - 200)).toBeLessThan(1e-9); });

@@ -33,7 +33,7 @@ const codes = (result: { findings: readonly { code: string }[] }): string[] => r
 
 describe('a clean A-B-A', () => {
   const result = made([A, B, A2]).run();
-  const contrast = result.contrasts[0]!;
+  const contrast = result.contrasts[0];
   it('finds the gain that was put in, and can be claimed', () => {
     expect(result).toMatchObject({ verdict: 'claim', grade: 'single' });
     if (isRefused(contrast)) throw new Error(contrast.code);
@@ -43,9 +43,9 @@ describe('a clean A-B-A', () => {
   it('keeps power, torque and per cent consistent: P = T·ω, gain = arm − stock', () => {
     if (isRefused(contrast)) throw new Error(contrast.code);
     contrast.power.curve.forEach((p, j) => {
-      const t = contrast.torque.curve[j]!;
+      const t = contrast.torque.curve[j];
       expect(Math.abs(p.arm - p.against - p.gain)).toBeLessThan(1e-9);
-      expect(Math.abs((100 * p.gain) / p.against - contrast.relative.curve[j]!.gain)).toBeLessThan(1e-9);
+      expect(Math.abs((100 * p.gain) / p.against - contrast.relative.curve[j].gain)).toBeLessThan(1e-9);
       // Means are of smoothed logarithms, so the product holds to the curvature of ln ω over the window.
       expect(Math.abs((t.against * p.rpm) / 9549.2966 / p.against - 1)).toBeLessThan(2e-3);
     });
@@ -66,11 +66,11 @@ describe('what cannot be analysed comes back with its code', () => {
 describe('mountings', () => {
   const remounted = made([{ ...A, mount: 1 }, { ...B, mount: 2 }, { ...A2, mount: 3 }]);
   it('carry the registered variance into the interval', () => {
-    const one = made([A, B, A2]).run().contrasts[0]!;
-    const three = remounted.run({ repeatability: { mount: { variance: 0.405, df: 9.3 } } }).contrasts[0]!;
+    const one = made([A, B, A2]).run().contrasts[0];
+    const three = remounted.run({ repeatability: { mount: { variance: 0.405, df: 9.3 } } }).contrasts[0];
     if (isRefused(one) || isRefused(three)) throw new Error('refused');
     expect(three.budget.map((b) => b.source)).toEqual(['repeatability', 'mount']);
-    expect(three.budget[1]!.variance).toBeCloseTo(0.405 * 1.5, 12);
+    expect(three.budget[1].variance).toBeCloseTo(0.405 * 1.5, 12);
     expect(three.relative.bandAverage.upper - three.relative.bandAverage.lower).toBeGreaterThan(2 * (one.relative.bandAverage.upper - one.relative.bandAverage.lower));
   });
   it('become the unit when both arms have two of their own and none is registered', () => expect(made([{ ...A, mount: 1 }, { ...B, mount: 2 }, { ...A2, mount: 3 }, { ...B, levels: [0.3, 0, 0.2], mount: 4 }]).run().contrasts[0]).toMatchObject({ rule: 'mounting means' }));
@@ -102,7 +102,7 @@ describe('excluded pulls', () => {
   const result = m.run({ pulls });
   it('stay listed with their cause and are shown both ways', () => { expect(result.pulls.find((p) => p.id === 'p5')).toMatchObject({ excluded: 'wheel slip' }); expect(result.contrasts[0]).toMatchObject({ pulls: { arm: 2 }, withExcluded: {} }); });
   it('the smaller of both is claimed', () => {
-    const contrast = result.contrasts[0]!;
+    const contrast = result.contrasts[0];
     if (isRefused(contrast)) throw new Error(contrast.code);
     const text = claimText(result, 'bandAverage', '%', { part: 'P', fitment: 'F', vehicle: 'V', fuel: 'x', calibration: 'x', gear: 'x', dyno: 'D' });
     expect(contrast.withExcluded!.relative.bandAverage.lower).toBeLessThan(contrast.relative.bandAverage.lower);
@@ -114,7 +114,7 @@ describe('excluded pulls', () => {
 describe('a definition that does not hold together', () => {
   const m = made([A, B, A2]);
   test.each([
-    ['no baseline', { arms: [{ id: 'stock', role: 'part' as const }, { id: 'part', role: 'part' as const }] }, 'NO_BASELINE'], ['an unknown arm', { pulls: [{ ...m.test.pulls[0]!, arm: 'other' }] }, 'UNKNOWN_ARM'],
+    ['no baseline', { arms: [{ id: 'stock', role: 'part' as const }, { id: 'part', role: 'part' as const }] }, 'NO_BASELINE'], ['an unknown arm', { pulls: [{ ...m.test.pulls[0], arm: 'other' }] }, 'UNKNOWN_ARM'],
     ['one position twice', { pulls: m.test.pulls.map((p) => ({ ...p, order: 1 })) }, 'DUPLICATE_ID'], ['a band upside down', { band: { fromRpm: 6000, toRpm: 2500, stepRpm: 50 } }, 'BAD_BAND'], ['a file that is not there', { pulls: m.test.pulls.map((p) => (p.file ? { ...p, file: 'lost.csv' } : p)) }, 'FILE_MISSING'],
   ])('%s', (_what, change, code) => { try { m.run(change); expect.unreachable(); } catch (error) { expect(error).toBeInstanceOf(TestDefinitionError); expect((error as TestDefinitionError).code).toBe(code); } });
 });

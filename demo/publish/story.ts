@@ -1,28 +1,16 @@
 /** Tells the demo story through the application's own services, so every record is one a person could have made. */
 import { randomUUID } from 'node:crypto';
-import { ScenarioSchema, type Scenario } from '../../bench/capture/scenario.ts';
 import { simulateSession } from '../../bench/judge/simulate.ts';
 import type { Person } from '../../contract/base/http.ts';
-import { PROTOCOLS } from '../../contract/plan/test.ts';
 import { hashPassword } from '../../server/base/sign-in.ts';
 import type { Needs } from '../../server/base/needs.ts';
 import { people } from '../../server/base/tables.ts';
 import { createServices } from '../../server/app.ts';
 import { dynos, fitments, partRevisions, parts, vehicles } from '../../server/register/tables.ts';
-import { DEMO_TESTS, type DemoTest } from '../plan/tests.ts';
+import { DEMO_TESTS } from '../plan/tests.ts';
+import { scenarioOf } from '../plan/scenario.ts';
 import { DEMO_PEOPLE } from '../register/people.ts';
 import { DEMO_DYNOS, DEMO_FITMENTS, DEMO_PARTS, DEMO_VEHICLES } from '../register/vehicles.ts';
-
-/** Scatter of the demo's own cell: a little quieter than the dyno assumed in docs/method.md. */
-const CELL_NOISE = { level: 0.45, slow: 0.3, quick: 0.25, white: 0.1, remountStep: 0.9 };
-
-export const scenarioOf = (test: DemoTest): Scenario => ScenarioSchema.parse({
-  format: 'evidentia-scenario/1', seed: test.seed, title: test.question, engine: test.engine, band: test.band, metric: test.metric,
-  arms: [{ id: 'stock', role: 'baseline' }, { id: 'part', role: 'part', effect: test.effect }],
-  protocol: { order: [...PROTOCOLS[test.protocol].arms], pulls: 3, warmUps: 3, remount: test.remount }, noise: CELL_NOISE, drift: test.drift ?? 0,
-  roller: { startRpm: test.startRpm, kind: test.dyno === 'fell-road' ? 'inertia' : 'loaded', ...(test.dyno === 'fell-road' ? { inertiaKgM2: 9 } : {}) },
-  air: { temperatureC: 20.5, pressureHpa: test.pressureHpa ?? 1006, humidityPct: 52, temperaturePerPull: 0.04 }, faults: test.faults ?? [],
-});
 
 /** Fills an empty database. `password` opens every sample person's account; random when left out. */
 export async function loadDemo(needs: Omit<Needs, 'now' | 'newId'>, password: string = randomUUID()): Promise<void> {

@@ -40,11 +40,11 @@ export async function startApp(options: Partial<AppOptions> = {}) {
     await db.insert(people).values({ id: ids[key], name: key, email: `${key}@house.example`, role, passwordHash, createdAt: needs.now() });
   }
   for (const key of ['fitment', 'vehicle', 'part', 'revision', 'dyno']) ids[key] = randomUUID();
-  await db.insert(fitments).values({ id: ids.fitment!, slug: 'made-up-one', maker: 'Made', model: 'Up', platformCode: 'M1', yearFrom: 2020, engineCode: 'E', displacementCc: 1800, cylinders: 4, aspiration: 'natural', ignition: 'spark', fuel: 'petrol', transmission: 'manual', drivenWheels: 'front', outputVariant: '100 kW', market: 'EU', ratedPowerKw: 100, ratedTorqueNm: 170, ratedStandard: 'ISO 1585', family: 'F' });
-  await db.insert(vehicles).values({ id: ids.vehicle!, fitmentId: ids.fitment!, tag: 'car', odometerKm: 1 });
-  await db.insert(parts).values({ id: ids.part!, sku: 'P-1', maker: 'Made', name: 'Part', category: 'intake' });
-  await db.insert(partRevisions).values({ id: ids.revision!, partId: ids.part!, revision: 'A' });
-  await db.insert(dynos).values({ id: ids.dyno!, name: 'Cell', site: 'here', kind: 'loaded roller', siteHeightM: 10, appliesStandard: 'none', repeatability: {} });
+  await db.insert(fitments).values({ id: ids.fitment, slug: 'made-up-one', maker: 'Made', model: 'Up', platformCode: 'M1', yearFrom: 2020, engineCode: 'E', displacementCc: 1800, cylinders: 4, aspiration: 'natural', ignition: 'spark', fuel: 'petrol', transmission: 'manual', drivenWheels: 'front', outputVariant: '100 kW', market: 'EU', ratedPowerKw: 100, ratedTorqueNm: 170, ratedStandard: 'ISO 1585', family: 'F' });
+  await db.insert(vehicles).values({ id: ids.vehicle, fitmentId: ids.fitment, tag: 'car', odometerKm: 1 });
+  await db.insert(parts).values({ id: ids.part, sku: 'P-1', maker: 'Made', name: 'Part', category: 'intake' });
+  await db.insert(partRevisions).values({ id: ids.revision, partId: ids.part, revision: 'A' });
+  await db.insert(dynos).values({ id: ids.dyno, name: 'Cell', site: 'here', kind: 'loaded roller', siteHeightM: 10, appliesStandard: 'none', repeatability: {} });
 
   const askAs = (cookie: string): Ask => async <T>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer<T>> => {
     const raw = body instanceof Uint8Array;
@@ -56,7 +56,7 @@ export async function startApp(options: Partial<AppOptions> = {}) {
   };
   const signIn = async (key: string): Promise<Ask> => {
     const answer = await askAs('')('POST', '/session', { email: `${key}@house.example`, password: 'right password' });
-    return askAs(answer.headers.get('set-cookie')!.split(';')[0]!);
+    return askAs(answer.headers.get('set-cookie')!.split(';')[0]);
   };
   return {
     pool, db, ids, clock, nobody: askAs(''), signIn, routes: createRoutes(needs, appOptions),

@@ -1,7 +1,7 @@
 import clsx from 'clsx';
 import { CircleAlert, X } from 'lucide-react';
 import { Dialog as RadixDialog } from 'radix-ui';
-import type { ButtonHTMLAttributes, ComponentProps, ReactNode } from 'react';
+import { cloneElement, useId, type ButtonHTMLAttributes, type ComponentProps, type ReactElement, type ReactNode } from 'react';
 import { problemOf } from './api.ts';
 
 type ButtonKind = 'main' | 'plain' | 'quiet' | 'loss';
@@ -23,13 +23,16 @@ export function Mark({ tone, children }: { tone: 'stands' | 'ask' | 'loss' | 'so
 }
 
 const input = 'rounded-md border border-rule bg-sheet px-2.5 py-1.5 text-ink placeholder:text-soft/70 aria-[invalid=true]:border-loss';
-export function Field({ label, hint, error, children }: { label: string; hint?: string | undefined; error?: string | undefined; children: ReactNode }) {
+/** A label over its control; hint and error are tied to the control as its description. */
+export function Field({ label, hint, error, children }: { label: string; hint?: string | undefined; error?: string | undefined; children: ReactElement<{ id?: string; 'aria-describedby'?: string; 'aria-invalid'?: boolean }> }) {
+  const id = useId();
+  const told = error ?? hint;
   return (
-    <label className="grid gap-1">
-      <span className="font-medium">{label}</span>
-      {children}
-      {error ? <span role="alert" className="text-loss text-[12.5px]">{error}</span> : hint && <span className="text-soft text-[12.5px]">{hint}</span>}
-    </label>
+    <div className="grid content-start gap-1">
+      <label htmlFor={id} className="font-medium">{label}</label>
+      {cloneElement(children, { id, ...(told ? { 'aria-describedby': `${id}-told` } : {}), ...(error ? { 'aria-invalid': true } : {}) })}
+      {told && <span id={`${id}-told`} role={error ? 'alert' : undefined} className={clsx('text-[12.5px]', error ? 'text-loss' : 'text-soft')}>{told}</span>}
+    </div>
   );
 }
 export const Input = ({ className, ...props }: ComponentProps<'input'>) => <input {...props} className={clsx(input, className)} />;

@@ -89,7 +89,7 @@ export function PullsPage() {
           <div className="min-w-60 flex-1"><b>Drop pull files here.</b> <span className="text-soft">They go to the pulls in order, or to the pull their name says (p4.csv). Delimited text from any logger; columns and units are found.</span></div>
           <Button kind="main" onClick={() => pick(null)} disabled={progress !== null}>Choose files</Button>
           <input
-            ref={picker} type="file" className="sr-only" aria-label="Pull files" tabIndex={-1} accept=".csv,.txt,.tsv,.log,.dat,text/*"
+            ref={picker} type="file" multiple className="sr-only" aria-label="Pull files" tabIndex={-1} accept=".csv,.txt,.tsv,.log,.dat,text/*"
             onChange={(e) => { const files = [...(e.target.files ?? [])]; e.target.value = ''; const pull = target.current; target.current = null; void send(pull ? files.map((file) => ({ file, pull })) : assign(files, detail.pulls)); }}
           />
           {progress && <p role="status" className="w-full text-soft">Reading file {progress.done + 1} of {progress.of} … <progress value={progress.done} max={progress.of} className="ml-2 align-middle" /></p>}

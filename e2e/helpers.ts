@@ -1,0 +1,27 @@
+import { expect, type Page } from '@playwright/test';
+import { simulateSession, type SimulatedSession } from '../bench/judge/simulate.ts';
+import { DEMO_TESTS } from '../demo/plan/tests.ts';
+import { scenarioOf } from '../demo/plan/scenario.ts';
+
+/** Enters as a sample person of the demo. */
+export async function enterAs(page: Page, name: RegExp): Promise<void> {
+  await page.goto('/sign-in');
+  await page.getByRole('button', { name }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Tests' })).toBeVisible();
+}
+export async function leave(page: Page): Promise<void> {
+  await page.getByRole('button', { name: /test manager|operator|reviewer|editor|shop/ }).click();
+  await page.getByRole('menuitem', { name: 'Sign out' }).click();
+  await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
+}
+/** Opens a test from the list by its number. */
+export async function openTest(page: Page, number: number, step: string): Promise<void> {
+  await page.goto('/tests');
+  await page.getByRole('row').filter({ has: page.getByRole('cell', { name: String(number), exact: true }) }).getByRole('link').click();
+  await page.getByRole('navigation', { name: 'Steps of the test' }).getByRole('link', { name: new RegExp(`^${step}`) }).click();
+}
+/** The files the simulated bench writes for a demo test. */
+export function filesOf(key: string): { session: SimulatedSession; pulls: { name: string; mimeType: string; buffer: Buffer }[] } {
+  const session = simulateSession(scenarioOf(DEMO_TESTS.find((t) => t.key === key)!));
+  return { session, pulls: session.files.filter((f) => f.path.startsWith('pulls/')).map((f) => ({ name: f.path.slice(6), mimeType: 'text/csv', buffer: Buffer.from(f.text) })) };
+}
