@@ -24,7 +24,7 @@ test('the finder opens by key and goes to a test; keys are listed', async ({ pag
   await enterAs(page, /Maren Holt/);
   await page.keyboard.press('/');
   await page.getByPlaceholder('A test, a claim, a page …').fill('rear sil');
-  await page.keyboard.press('Enter');
+  await page.getByRole('option', { name: /^3 · Rear silencer/ }).click();
   await expect(page.getByRole('heading', { level: 1, name: /Rear silencer/ })).toBeVisible();
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();

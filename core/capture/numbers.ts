@@ -43,7 +43,9 @@ export function numberReader(style: NumberStyle): (cell: string) => number {
   const strip = style.decimal === '.' ? /[,'’\u0020\u00a0\u202f]/g : /[.'’\u0020\u00a0\u202f]/g;
   return (cell) => {
     if (plain) {
-      const quick = cell === '' ? NaN : Number(cell);
+      // Number('') and Number(' ') are 0: an empty cell must not become a reading.
+      const quick = Number(cell);
+      if (quick === 0 && cell.trim() === '') return NaN;
       if (!Number.isNaN(quick)) return quick;
     }
     let text = cell.trim();

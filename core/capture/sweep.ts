@@ -39,7 +39,7 @@ export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY):
   const n = samples.rpm.length;
   const smooth = movingMean(samples.rpm, Math.max(2, Math.round(n / 400)));
   const throttle = samples.throttlePct;
-  const fullFrom = throttle ? policy.fullThrottle * throttle.reduce((m, v) => (v > m ? v : m), -Infinity) : -Infinity;
+  const fullFrom = throttle ? policy.fullThrottle * largest(throttle) : -Infinity;
   let best = { from: 0, to: -1, gain: 0 };
   let from = 0;
   let peak = 0;
@@ -77,7 +77,9 @@ export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY):
   }
   const indices = Int32Array.from(kept);
   const rpmOf = (k: number): number => samples.rpm[indices[k]];
-  const spacing = Float64Array.from({ length: indices.length - 1 }, (_, k) => Math.abs(rpmOf(k + 1) - rpmOf(k))).sort();
+  const spacing = new Float64Array(indices.length - 1);
+  for (let k = 0; k < spacing.length; k++) spacing[k] = Math.abs(rpmOf(k + 1) - rpmOf(k));
+  spacing.sort();
   const mid = spacing.length >> 1;
   const [first, last] = [indices[0], indices[indices.length - 1]];
   const seconds = samples.timeS ? samples.timeS[last] - samples.timeS[first] : NaN;
@@ -100,4 +102,10 @@ function movingMean(values: Float64Array, half: number): Float64Array {
     out[i] = sum / (b - a + 1);
   }
   return out;
+}
+
+function largest(values: Float64Array): number {
+  let max = -Infinity;
+  for (let i = 0; i < values.length; i++) if (values[i] > max) max = values[i]!;
+  return max;
 }

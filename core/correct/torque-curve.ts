@@ -16,8 +16,9 @@ export const windowHalfWidth = (stepRpm: number, medianSpacingRpm: number): numb
 export function torqueCurve(rpm: Float64Array, torqueNm: Float64Array, sweep: Sweep, grid: readonly number[], stepRpm: number): Float64Array {
   const w = windowHalfWidth(stepRpm, sweep.medianSpacingRpm);
   const order = sweep.indices.filter((i) => Number.isFinite(rpm[i]) && Number.isFinite(torqueNm[i])).sort((a, b) => rpm[a] - rpm[b]);
-  const x = Float64Array.from(order, (i) => rpm[i]);
-  const y = Float64Array.from(order, (i) => torqueNm[i]);
+  const x = new Float64Array(order.length);
+  const y = new Float64Array(order.length);
+  for (let k = 0; k < order.length; k++) { x[k] = rpm[order[k]]!; y[k] = torqueNm[order[k]]!; }
   let first = 0;
   return Float64Array.from(grid, (r) => {
     while (first < x.length && x[first] < r - w) first += 1;

@@ -166,7 +166,7 @@ export function analyseTest(test: TestDefinition, readFile: (file: string) => Ui
   function parse(pull: TestPull, read: (file: string) => Uint8Array | undefined): PullFile {
     const bytes = read(pull.file!);
     if (!bytes) throw new TestDefinitionError('FILE_MISSING', `The file of pull ${pull.id} is not there.`, 'Put the file beside the test file, or correct the path.', { file: pull.file! });
-    return readPullFile(bytes, { file: pull.file!, columns: pull.columns });
+    return readPullFile(bytes, { file: pull.file, columns: pull.columns, channels: 'needed' });
   }
 }
 
