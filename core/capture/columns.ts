@@ -53,7 +53,7 @@ const NAMES: readonly (readonly [Quantity, RegExp])[] = [
   ['time', /^(time|t|elapsed|elapsed time|time stamp|timestamp|log time|zeit)$/],
   ['rollerForce', /^((roller|tractive|drum|brake|wheel) )?force$|^tractive effort$/],
   ['rollerSpeed', /^(roller|drum|wheel) (speed|rpm|velocity)$/],
-  ['engineSpeed', /^(rpm|krpm|engine ?(speed|rpm|revs)|eng(ine)? ?spd|motor (speed|rpm)|crank(shaft)? speed|tach(o|ometer)?|revs|rev|n mot|motordrehzahl|drehzahl|engine)$/],
+  ['engineSpeed', /^(rpm|krpm|engine ?(speed|rpm|revs)|eng(ine)? ?(spd|speed)|motor (speed|rpm)|crank(shaft)? speed|tach(o|ometer)?|revs|rev|n mot|motordrehzahl|drehzahl|engine)$/],
   ['vehicleSpeed', /^((vehicle|road|car|ground|gps) )?(speed|velocity)$|^vss$/],
   ['torque', /^((engine|wheel|wheels|roller|brake|hub|shaft|measured|observed|uncorrected|corrected|corr|raw) )*(torque|tq|trq|moment|drehmoment)( (at )?(wheel|wheels|engine|roller|hub|observed|measured|uncorrected|corrected|corr|raw))?$/],
   ['power', /^((engine|wheel|wheels|roller|brake|hub|shaft|measured|observed|uncorrected|corrected|corr|raw) )*(power|pwr|leistung|hp|bhp|whp|kw|ps)( (at )?(wheel|wheels|engine|roller|hub|observed|measured|uncorrected|corrected|corr|raw))?$/],

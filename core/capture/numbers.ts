@@ -46,7 +46,8 @@ export function numberReader(style: NumberStyle): (cell: string) => number {
       // Number('') and Number(' ') are 0: an empty cell must not become a reading.
       const quick = Number(cell);
       if (quick === 0 && cell.trim() === '') return NaN;
-      if (!Number.isNaN(quick)) return quick;
+      // Number() also takes 0x10 and Infinity; a logger means neither as a reading.
+      if (Number.isFinite(quick) && !/[xob]/i.test(cell)) return quick;
     }
     let text = cell.trim();
     if (text === '') return NaN;
