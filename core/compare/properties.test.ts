@@ -46,13 +46,16 @@ describe('gain band', () => {
     const band = gainBand(rows, rpm, ABA, { alpha: 0.025 });
     expect(Math.max(...band.d.map(Math.abs))).toBeLessThan(1e-9);
   });
-  it('is never narrower for the mount term, the drift term or a smaller error', () => {
+  it('the mount and drift terms widen the uncertainty, a smaller error the band', () => {
+    // The band itself may narrow with a mount term: more effective degrees of freedom lower the critical value.
     fc.assert(fc.property(seeds, (seed) => {
       const rows = curves(seed);
       const layout = { ...ABA, mount: [1, 1, 1, 2, 2, 2, 3, 3, 3] };
-      const width = (terms: Parameters<typeof gainBand>[3]): number => { const b = gainBand(rows, rpm, layout, terms); return b.upper[20] - b.lower[20]; };
-      const plain = width({ alpha: 0.025 });
-      return width({ alpha: 0.025, mount: { variance: 0.4, df: 9 } }) > plain && width({ alpha: 0.025, driftVariance: 0.5 }) > plain && width({ alpha: 0.005 }) > plain;
+      const plain = gainBand(rows, rpm, layout, { alpha: 0.025 });
+      const mounted = gainBand(rows, rpm, layout, { alpha: 0.025, mount: { variance: 0.4, df: 9 } });
+      const drifted = gainBand(rows, rpm, layout, { alpha: 0.025, driftVariance: 0.5 });
+      const strict = gainBand(rows, rpm, layout, { alpha: 0.005 });
+      return plain.uc.every((u, j) => mounted.uc[j] > u && drifted.uc[j] > u && strict.upper[j] > plain.upper[j]);
     }), { numRuns: 25 });
   });
   it('rests on the variance floor when the pulls scatter too little to be believed', () => {

@@ -1,0 +1,73 @@
+import { expect, test } from '@playwright/test';
+import { enterAs, leave, openTest } from './helpers.ts';
+
+test('a claim with a proven loss is returned, sent again, published with its disclosure, and withdrawn', async ({ page }) => {
+  await test.step('the reviewer sees the loss and returns the claim', async () => {
+    await enterAs(page, /Ines Calloway/);
+    await page.getByRole('link', { name: 'Claims', exact: true }).click();
+    await page.getByRole('row').filter({ hasText: 'Rear silencer' }).getByRole('link').click();
+    await expect(page.getByText(/▼ Proven loss: −\d\.\d % near/)).toBeVisible();
+    await page.getByRole('button', { name: 'Return with a reason' }).click();
+    const send = page.getByRole('dialog').getByRole('button', { name: 'Return it' });
+    await expect(send).toBeDisabled();
+    await page.getByLabel('Reason').fill('Say which fuel was used on both days.');
+    await send.click();
+    await expect(page.getByText('Say which fuel was used on both days.')).toBeVisible();
+    await leave(page);
+  });
+  await test.step('the author sends it again', async () => {
+    await enterAs(page, /Maren Holt/);
+    await page.getByRole('link', { name: 'Claims', exact: true }).click();
+    await page.getByRole('row').filter({ hasText: 'Rear silencer' }).getByRole('link').click();
+    await page.getByRole('button', { name: 'Send to review' }).click();
+    await expect(page.getByText('Another person reviews it')).toBeVisible();
+    await leave(page);
+  });
+  await test.step('it is published with the loss told, then withdrawn in sight', async () => {
+    await enterAs(page, /Ines Calloway/);
+    await page.getByRole('link', { name: 'Claims', exact: true }).click();
+    await page.getByRole('row').filter({ hasText: 'Rear silencer' }).getByRole('link').click();
+    await page.getByRole('button', { name: 'Approve and publish' }).click();
+    await page.getByRole('link', { name: 'In the catalogue' }).click();
+    const article = page.getByRole('article').filter({ hasText: 'Rear silencer' });
+    await expect(article).toContainText(/▼ Proven loss/);
+    await page.goBack();
+    await page.getByRole('button', { name: 'Withdraw' }).click();
+    await page.getByLabel('Reason').fill('The silencer is being revised.');
+    await page.getByRole('button', { name: 'Withdraw it' }).click();
+    await expect(page.getByText('it stays visible as withdrawn')).toBeVisible();
+    await page.goto('/catalogue/oriel-tern-1-8-estate');
+    await expect(page.getByRole('article').filter({ hasText: 'Rear silencer' })).toContainText('Withdrawn: The silencer is being revised.');
+  });
+});
+
+test('no gain, a look without return and a half-captured test each say what they are', async ({ page }) => {
+  await enterAs(page, /Maren Holt/);
+  await openTest(page, 2, 'Judge');
+  await expect(page.getByText('No gain is shown. That is a result')).toBeVisible();
+  await openTest(page, 2, 'Compare');
+  await expect(page.getByText('no gain substantiated')).toBeVisible();
+  await openTest(page, 2, 'Claim');
+  await expect(page.getByText('No claim can be drafted')).toBeVisible();
+  await openTest(page, 5, 'Judge');
+  await expect(page.getByText('no return to baseline, a drift bound is added')).toBeVisible();
+  await expect(page.getByText('this one is 1.0958')).toBeVisible();
+  await openTest(page, 9, 'Compare');
+  await expect(page.getByText('The comparison waits for the files of p1')).toBeVisible();
+});
+
+test('the curve can be read as a table, in the units chosen, which are kept', async ({ page }) => {
+  await enterAs(page, /Edda Lunn/);
+  await page.getByRole('button', { name: 'Units and light' }).click();
+  await page.getByRole('menuitemradio', { name: 'PS', exact: true }).click();
+  await page.getByRole('menuitemradio', { name: 'lb·ft', exact: true }).click();
+  await page.keyboard.press('Escape');
+  await openTest(page, 4, 'Compare');
+  await page.getByRole('button', { name: 'table' }).click();
+  await expect(page.getByRole('columnheader', { name: 'Gain, PS' })).toBeVisible();
+  await expect(page.getByRole('row').filter({ hasText: /^3.000/ })).toContainText('+');
+  await page.reload();
+  await expect(page.getByText('Torque at the wheel, lb·ft')).toBeVisible();
+  await openTest(page, 4, 'Pulls');
+  await expect(page.getByRole('button', { name: /Replace|Exclude|Choose files/ })).toHaveCount(0);
+});
