@@ -5,12 +5,15 @@
 import { chisqQuantile, chisqUpper, digamma, fUpper, lgamma, nctUpper, normalQuantile, normalRangeCdf, trigamma, trigammaInverse, tUpper, tUpperQuantile } from '../../core/base/distributions.ts';
 import { pctFromLp } from '../../core/base/units.ts';
 import { commonGrid } from '../../core/compare/common-grid.ts';
-import { contrastWeights, mountLoad, runResiduals, sumOfSquares, type Layout } from '../../core/compare/contrast.ts';
-import { criticalValue, roughness, type EcForm } from '../../core/compare/critical-value.ts';
+import { runResiduals, sumOfSquares } from '../../core/compare/contrast.ts';
+import { contrastWeights, mountLoad, type Layout } from '../../core/plan/contrast-weights.ts';
+import { criticalValue, type EcForm } from '../../core/base/critical-value.ts';
+import { roughness } from '../../core/compare/roughness.ts';
 import { gainBand } from '../../core/compare/gain-band.ts';
 import { scalarGain, type ScalarGain, type Terms } from '../../core/compare/scalar-gain.ts';
 import { smoothed, smoothedRows, smoothedVariance, varianceKernel } from '../../core/compare/smoothing.ts';
-import { guardedMountVariance, historyPrior, moderatedVariance, welchSatterthwaite } from '../../core/compare/variance.ts';
+import { welchSatterthwaite } from '../../core/base/welch-satterthwaite.ts';
+import { guardedMountVariance, historyPrior, moderatedVariance } from '../../core/compare/variance.ts';
 import { shownPct } from '../../core/judge/display.ts';
 import { scalarPower } from '../../core/plan/power.ts';
 

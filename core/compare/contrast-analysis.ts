@@ -7,11 +7,12 @@ import { pctFromLp, powerW } from '../base/units.ts';
 import type { KnownVariance, Repeatability } from '../register/repeatability.ts';
 import { designOf, type Design, type Run } from '../plan/design.ts';
 import { commonGrid, type CommonGrid } from './common-grid.ts';
-import { contrastWeights, mountLoad, type Layout } from './contrast.ts';
+import { contrastWeights, mountLoad, type Layout } from '../plan/contrast-weights.ts';
 import { gainBand, stretches, type GainBand } from './gain-band.ts';
 import { scalarGain, type ScalarGain, type Terms } from './scalar-gain.ts';
 import { smoothedRows } from './smoothing.ts';
-import { guardedMountVariance, welchSatterthwaite } from './variance.ts';
+import { welchSatterthwaite } from '../base/welch-satterthwaite.ts';
+import { guardedMountVariance } from './variance.ts';
 
 export interface ComparedPull { readonly id: string; readonly arm: string; readonly order: number; readonly mount: number | string; readonly counted: boolean; readonly torqueNm: Float64Array }
 

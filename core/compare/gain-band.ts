@@ -1,6 +1,8 @@
-import { criticalValue, roughness, type EcForm } from './critical-value.ts';
+import { criticalValue, type EcForm } from '../base/critical-value.ts';
+import { roughness } from './roughness.ts';
 import type { Rows } from './common-grid.ts';
-import { contrastCurve, contrastWeights, mountLoad, runResiduals, sumOfSquares, type Layout } from './contrast.ts';
+import { contrastCurve, runResiduals, sumOfSquares } from './contrast.ts';
+import { contrastWeights, mountLoad, type Layout } from '../plan/contrast-weights.ts';
 import type { Terms } from './scalar-gain.ts';
 import { smoothedVariance } from './smoothing.ts';
 import { kappaSquared, moderatedVariance, VARIANCE_FLOOR } from './variance.ts';

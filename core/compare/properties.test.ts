@@ -3,12 +3,15 @@ import { describe, expect, it } from 'vitest';
 import { tUpperQuantile } from '../base/distributions.ts';
 import { seededRng } from '../base/rng.ts';
 import { commonGrid } from './common-grid.ts';
-import { contrastWeights, mountLoad, runResiduals, sumOfSquares, type Layout } from './contrast.ts';
-import { criticalValue, expectedEuler, roughness } from './critical-value.ts';
+import { runResiduals, sumOfSquares } from './contrast.ts';
+import { contrastWeights, mountLoad, type Layout } from '../plan/contrast-weights.ts';
+import { criticalValue, expectedEuler } from '../base/critical-value.ts';
+import { roughness } from './roughness.ts';
 import { gainBand, stretches } from './gain-band.ts';
 import { scalarGain } from './scalar-gain.ts';
 import { smoothed, smoothedVariance } from './smoothing.ts';
-import { historyIsEnough, historyPrior, kappaSquared, moderatedVariance, VARIANCE_FLOOR, welchSatterthwaite } from './variance.ts';
+import { welchSatterthwaite } from '../base/welch-satterthwaite.ts';
+import { historyIsEnough, historyPrior, kappaSquared, moderatedVariance, VARIANCE_FLOOR } from './variance.ts';
 
 const rpm = Array.from({ length: 41 }, (_, j) => 2500 + 100 * j);
 const ABA: Layout = {

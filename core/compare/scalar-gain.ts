@@ -1,7 +1,9 @@
 import { tUpper, tUpperQuantile } from '../base/distributions.ts';
 import type { KnownVariance } from '../register/repeatability.ts';
-import { contrastWeights, mountLoad, runResiduals, sumOfSquares, type Layout } from './contrast.ts';
-import { kappaSquared, moderatedVariance, VARIANCE_FLOOR, welchSatterthwaite } from './variance.ts';
+import { runResiduals, sumOfSquares } from './contrast.ts';
+import { contrastWeights, mountLoad, type Layout } from '../plan/contrast-weights.ts';
+import { welchSatterthwaite } from '../base/welch-satterthwaite.ts';
+import { kappaSquared, moderatedVariance, VARIANCE_FLOOR } from './variance.ts';
 
 /** What is known beside the pulls of the session. Variances in lp². */
 export interface Terms {

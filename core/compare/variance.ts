@@ -1,7 +1,8 @@
 import { digamma, trigamma, trigammaInverse } from '../base/distributions.ts';
 import type { KnownVariance } from '../register/repeatability.ts';
 import type { Rows } from './common-grid.ts';
-import { sumOfSquares, type Layout } from './contrast.ts';
+import { sumOfSquares } from './contrast.ts';
+import { type Layout } from '../plan/contrast-weights.ts';
 
 /** Smallest variance a comparison may rest on, lp² (0.05 lp): below it the scatter is not believable. */
 export const VARIANCE_FLOOR = 0.0025;
@@ -71,12 +72,6 @@ export function kappaSquared(residuals: Rows, { arm, run }: Pick<Layout, 'arm' |
   return small > large ? 2 / Math.min(nA, nB) / (1 / nA + 1 / nB) : 1;
 }
 
-/** Welch-Satterthwaite: total variance of the parts and its effective degrees of freedom. */
-export function welchSatterthwaite(parts: readonly number[], df: readonly number[]): { u2: number; nu: number } {
-  const u2 = parts.reduce((a, b) => a + b, 0);
-  const denominator = parts.reduce((sum, part, i) => sum + (Number.isFinite(df[i]) ? part ** 2 / df[i] : 0), 0);
-  return { u2, nu: denominator === 0 ? Infinity : u2 ** 2 / denominator };
-}
 
 /**
  * Guard on the registered mount variance, upwards only: pools the mountings seen in this session with it.
