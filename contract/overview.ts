@@ -1,9 +1,13 @@
 /** Tests as they are listed and opened: every stage seen at once. */
 import { z } from 'zod';
+import type { PlanHours } from '../core/plan/hours.ts';
 import { METRICS } from '../core/plan/metrics.ts';
+import type { ClaimFacts } from '../core/publish/claim.ts';
+import type { Difference } from '../core/register/ledger.ts';
 import { BandSchema, StandardSchema } from './base/schemas.ts';
 import { PullSchema } from './capture/capture.ts';
 import { GlyphSchema } from './compare/glyph.ts';
+import { AmendmentSchema, ControlSchema, PlannedArmSchema } from './plan/test.ts';
 import { DynoSchema, FitmentSchema, PartRevisionSchema, VehicleSchema } from './register/register.ts';
 
 export const TEST_STAGES = ['plan', 'pulls', 'air', 'compare', 'judge', 'claim'] as const;
@@ -13,17 +17,24 @@ export const StageStateSchema = z.object({ stage: z.enum(TEST_STAGES), state: z.
 
 export const TestSummarySchema = z.object({
   id: z.string(), number: z.number(), title: z.string(), fitment: z.string(), vehicle: z.string(), dyno: z.string(), protocol: z.string(), metric: z.enum(METRICS),
-  lockedAt: z.string().nullable(), pullsCounted: z.number(), pullsCaptured: z.number(), verdict: z.string().nullable(), grade: z.string().nullable(),
+  lockedAt: z.string().nullable(), amendments: z.number(), pullsCounted: z.number(), pullsCaptured: z.number(), verdict: z.string().nullable(), grade: z.string().nullable(),
   upToKw: z.number().nullable(), upToRpm: z.number().nullable(), bandAveragePct: z.object({ gain: z.number(), lower: z.number(), upper: z.number() }).nullable(), glyph: GlyphSchema.nullable(),
   claimState: z.string().nullable(), stages: z.array(StageStateSchema), updatedAt: z.string(),
 });
 export type TestSummary = z.infer<typeof TestSummarySchema>;
 
+export const TestArmSchema = PlannedArmSchema.extend({ part: z.string().nullable(), scope: z.string(), scopeText: z.string(), differences: z.array(z.custom<Difference>()), facts: z.custom<ClaimFacts>().nullable() });
+export type TestArm = z.infer<typeof TestArmSchema>;
+
 export const TestDetailSchema = z.object({
   summary: TestSummarySchema, question: z.string(), fitment: FitmentSchema, vehicle: VehicleSchema, part: PartRevisionSchema, dyno: DynoSchema,
+  arms: z.array(TestArmSchema), amendments: z.array(AmendmentSchema),
+  series: z.array(z.object({ id: z.string(), number: z.number(), vehicle: z.string(), dyno: z.string() })),
+  booking: z.object({ start: z.string(), end: z.string() }).nullable(),
   plan: z.object({
-    standard: StandardSchema, band: BandSchema, metric: z.enum(METRICS), protocol: z.string(), pullsPerRun: z.number(), warmUps: z.number(), remount: z.boolean(),
-    gear: z.string(), fuel: z.string(), calibration: z.string(), driftBound: z.number(), smoothingRpm: z.number(), confidence: z.number(),
+    standard: StandardSchema, band: BandSchema, metric: z.enum(METRICS), metrics: z.array(z.enum(METRICS)), protocol: z.string(), order: z.array(z.string()), pullsPerRun: z.number(), warmUps: z.number(), remount: z.boolean(), coolDownMinutes: z.number(),
+    gear: z.string(), fuel: z.string(), calibration: z.string(), driftBound: z.number(), smoothingRpm: z.number(), confidence: z.number(), controls: z.array(ControlSchema), photographs: z.array(z.string()), logs: z.array(z.string()),
+    hours: z.custom<PlanHours>().nullable(), notBefore: z.string().nullable(), due: z.string().nullable(), priority: z.number(), partnerId: z.string().nullable(),
     lockedAt: z.string().nullable(), lockedBy: z.string().nullable(), hash: z.string().nullable(), createdBy: z.string(), createdAt: z.string(), partner: z.string().nullable(),
   }),
   pulls: z.array(PullSchema),

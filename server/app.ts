@@ -22,7 +22,15 @@ import { createOverview } from './publish/overview.ts';
 import { publishRoutes } from './publish/routes.ts';
 import { createPublishService } from './publish/service.ts';
 import { registerRoutes } from './register/routes.ts';
-import { createRegisterService } from './register/service.ts';
+import { calendarRoutes } from './plan/calendar-routes.ts';
+import { createScheduleService } from './plan/schedule.ts';
+import { createCoverageService } from './publish/coverage.ts';
+import { createDynoService } from './register/dynos.ts';
+import { createMaskFor } from './register/embargo.ts';
+import { createFitmentService } from './register/fitments.ts';
+import { createImportService } from './register/imports.ts';
+import { createPartService } from './register/parts.ts';
+import { createVehicleService } from './register/vehicles.ts';
 
 export interface AppOptions { readonly demo: boolean; readonly sessionSecret: string; readonly secureCookie: boolean; readonly webRoot?: string; readonly signInTries?: number }
 
@@ -31,7 +39,10 @@ export function createServices(needs: Needs) {
   const judge = createJudgeService(needs);
   const publish = createPublishService(needs, judge);
   const capture = createCaptureService(needs, (...change) => publish.markStale(...change), airState);
-  return { register: createRegisterService(needs), plan: createPlanService(needs), capture, judge, publish, overview: createOverview(needs) };
+  const vehicles = createVehicleService(needs);
+  const plan = createPlanService(needs, vehicles, (...change) => publish.markStale(...change));
+  const register = { fitments: createFitmentService(needs), vehicles, parts: createPartService(needs, (...part) => publish.publicOf(...part)), dynos: createDynoService(needs), imports: createImportService(needs) };
+  return { register, plan, schedule: createScheduleService(needs), capture, judge, publish, overview: createOverview(needs, plan), coverage: createCoverageService(needs) };
 }
 
 /** Every route of the server under /api, with who may use it. */
@@ -40,8 +51,8 @@ export function createRoutes(needs: Needs, options: AppOptions): Route[] {
   return [
     { method: 'get', path: '/health', access: 'public', handle: async (_req, res) => { await needs.db.execute('select 1'); res.json({ ok: true, version: needs.softwareVersion }); } },
     ...signInRoutes(needs, options.demo, signInLimit(options.signInTries)),
-    ...registerRoutes(services.register), ...planRoutes(services.plan), ...captureRoutes(services.capture, services.judge.hasResult), ...judgeRoutes(services.judge),
-    ...publishRoutes(services.publish, services.overview),
+    ...registerRoutes(services.register), ...planRoutes(services.plan, needs), ...calendarRoutes(services.schedule, needs), ...captureRoutes(services.capture, services.judge.hasResult), ...judgeRoutes(services.judge),
+    ...publishRoutes(services.publish, services.overview, services.coverage),
   ];
 }
 
@@ -58,7 +69,7 @@ export function createApp(needs: Needs, pool: pg.Pool, options: AppOptions): Exp
     store: new Store({ pool, tableName: 'web_sessions', createTableIfMissing: false }),
     cookie: { httpOnly: true, sameSite: 'strict', secure: options.secureCookie, maxAge: 12 * 3600 * 1000 },
   }));
-  app.use('/api', noStore, mountRoutes(createRoutes(needs, options), createPersonOf(needs)));
+  app.use('/api', noStore, mountRoutes(createRoutes(needs, options), { personOf: createPersonOf(needs), maskFor: createMaskFor(needs) }));
   app.use('/api', () => { throw new RefusalError(404, 'NOT_FOUND', 'There is nothing at this address.', 'Check the link.'); });
   if (options.webRoot && existsSync(options.webRoot)) {
     app.use(express.static(options.webRoot, { index: false, maxAge: '1h' }));
@@ -88,6 +99,12 @@ function errorAnswer({ log }: Needs): ErrorRequestHandler {
     if (error instanceof ZodError) {
       const issue = error.issues[0];
       res.status(400).json({ error: { code: 'BAD_REQUEST', message: `${issue.path.join('.') || 'request'}: ${issue.message}`, where: { path: issue.path.join('.') } } });
+      return;
+    }
+    // What the database itself refuses, when two people were at it at once.
+    const refused = error instanceof Error && typeof error.cause === 'object' && error.cause !== null && 'code' in error.cause ? error.cause.code : undefined;
+    if (refused === '23505' || refused === '23P01' || refused === '40P01' || refused === '40001') {
+      res.status(409).json({ error: { code: refused === '23P01' ? 'PLACE_TAKEN' : 'SOMEBODY_WAS_FASTER', message: refused === '23P01' ? 'The place has just been taken. Reload the calendar and choose another.' : 'Somebody else has just entered the same. Reload and look again; nothing was changed.' } });
       return;
     }
     const status = typeof error === 'object' && error !== null && 'status' in error && typeof error.status === 'number' && error.status < 500 ? error.status : 500;

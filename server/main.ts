@@ -4,6 +4,7 @@ import { fileURLToPath } from 'node:url';
 import pino from 'pino';
 import { createApp } from './app.ts';
 import { migrateUp, openDb, openPool } from './base/db.ts';
+import { fillFoundBy } from './register/found-by.ts';
 
 const { DATABASE_URL, PORT = '4780', EVIDENTIA_DEMO, EVIDENTIA_SESSION_SECRET, EVIDENTIA_SECURE_COOKIE, EVIDENTIA_VERSION = '0.1.0', EVIDENTIA_LOG = 'info', EVIDENTIA_SIGN_IN_TRIES } = process.env;
 const log = pino({ level: EVIDENTIA_LOG });
@@ -16,6 +17,7 @@ if (!EVIDENTIA_SESSION_SECRET) log.warn('EVIDENTIA_SESSION_SECRET is not set: se
 const pool = openPool(DATABASE_URL);
 pool.on('error', (error) => log.error({ error: error.message }, 'database connection lost'));
 await migrateUp(pool);
+await fillFoundBy(openDb(pool), new Date());
 const app = createApp(
   { db: openDb(pool), now: () => new Date(), newId: randomUUID, log, softwareVersion: EVIDENTIA_VERSION }, pool,
   {

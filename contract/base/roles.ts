@@ -7,6 +7,8 @@ export const HOUSE: readonly Role[] = ['test manager', 'operator', 'reviewer', '
 export const SIGNED_IN: readonly Role[] = ROLES;
 /** Answers for the programme: plans, locks, drafts. */
 export const MANAGER: readonly Role[] = ['test manager'];
+/** Prepares vehicles and sensors, and writes down what was done on them. */
+export const PREPARE: readonly Role[] = ['test manager', 'operator'];
 /** Leaves pulls out for a recorded cause. */
 export const EXCLUDE: readonly Role[] = ['test manager', 'operator'];
 /** Drafts claims; the same person never approves them. */

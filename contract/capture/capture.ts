@@ -5,7 +5,7 @@ import { ColumnsSchema } from '../base/schemas.ts';
 export const EXCLUSION_REASONS = ['wheel slip', 'fault code', 'boost leak', 'aborted pull', 'sensor lost', 'wrong gear', 'other cause, see note'] as const;
 
 export const PullSchema = z.object({
-  id: z.string(), label: z.string(), position: z.number(), run: z.number(), arm: z.enum(['stock', 'part']), mount: z.number(), counted: z.boolean(),
+  id: z.string(), label: z.string(), position: z.number(), run: z.number(), arm: z.string(), mount: z.number(), counted: z.boolean(),
   file: z.object({ name: z.string(), sha256: z.string(), size: z.number(), attachedAt: z.string(), attachedBy: z.string(), found: z.custom<PullFound>() }).nullable(),
   air: z.object({ temperatureC: z.number(), pressureHpa: z.number(), pressureKind: z.enum(['station', 'sea level']), humidityKind: z.enum(['relative', 'dew point', 'wet bulb']), humidityValue: z.number(), enteredAt: z.string(), enteredBy: z.string() }).nullable(),
   excluded: z.object({ reason: z.string(), note: z.string(), by: z.string(), at: z.string(), seenResult: z.boolean() }).nullable(),

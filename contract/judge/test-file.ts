@@ -22,8 +22,11 @@ export const TestFileSchema = z.object({
     id: z.string().min(1), arm: z.string().min(1), order: z.number(), mount: z.union([z.number(), z.string()]).default(1), counted: z.boolean().default(true),
     file: z.string().min(1).optional(), columns: ColumnsSchema.optional(), air: AirSchema.optional(), applied: AppliedSchema.optional(), excluded: z.string().min(1).optional(),
   })).min(1),
-  metric: z.enum(METRICS).optional(),
-  plan: z.object({ lockedAt: z.string().nullable(), firstPullAt: z.string().nullable() }).optional(),
+  metric: z.enum(METRICS).optional(), metrics: z.array(z.enum(METRICS)).optional(),
+  plan: z.object({
+    lockedAt: z.string().nullable(), firstPullAt: z.string().nullable(),
+    amendments: z.array(z.object({ number: z.number(), at: z.string(), fields: z.array(z.string()), reason: z.string() })).optional(),
+  }).optional(),
 });
 export type TestFile = z.input<typeof TestFileSchema>;
 

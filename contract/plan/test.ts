@@ -1,21 +1,53 @@
 /** Plans: what is decided before the first pull. */
 import { z } from 'zod';
+import { LOGS, PHOTOGRAPHS } from '../../core/plan/controls.ts';
 import { METRICS } from '../../core/plan/metrics.ts';
+import { PROTOCOL_KEYS, protocolOf, type ProtocolKey } from '../../core/plan/protocols.ts';
+import { AMENDABLE } from '../../core/plan/amendment.ts';
 import { BandSchema, StandardSchema } from '../base/schemas.ts';
+import { LedgerChangeSchema } from '../register/register.ts';
 
-/** Orders of arms offered for two arms; A the baseline, B the part. */
-export const PROTOCOLS = {
-  'A-B-A': { arms: ['stock', 'part', 'stock'], use: 'The default for claims: the closing baseline cancels a steady drift.', cannot: 'Costs a second install.' },
-  'A-B-B-A': { arms: ['stock', 'part', 'part', 'stock'], use: 'Best when every run is strapped down anew.', cannot: 'Costs a second strapping of each arm.' },
-  'A-B': { arms: ['stock', 'part'], use: 'A quick look before the whole test.', cannot: 'Cannot tell drift from gain: provisional, never published.' },
-} as const;
-export type Protocol = keyof typeof PROTOCOLS;
+const armKey = z.string().regex(/^[a-z0-9-]{1,30}$/);
+export const PlannedArmSchema = z.object({ key: armKey, label: z.string().trim().min(1, 'Name the arm.').max(80), role: z.enum(['baseline', 'part']), from: armKey.nullable(), changes: z.array(LedgerChangeSchema).max(20) });
+export type PlannedArmInput = z.infer<typeof PlannedArmSchema>;
+export const ControlSchema = z.object({ quantity: z.string().trim().min(1, 'Name what is held equal.').max(60), target: z.number().nullable(), tolerance: z.number().positive('A tolerance is above zero.'), unit: z.string().trim().max(12) });
 
-export const CreateTestRequest = z.object({
+const PlanFields = z.object({
   question: z.string().trim().min(5, 'Say in a sentence what the test is to show.').max(400),
-  fitmentId: z.uuid(), vehicleId: z.uuid(), partRevisionId: z.uuid(), dynoId: z.uuid(), partnerId: z.uuid().nullable().default(null),
+  fitmentId: z.uuid({ error: 'Choose a fitment.' }), vehicleId: z.uuid({ error: 'Choose a vehicle of the fitment.' }), dynoId: z.uuid({ error: 'Choose a dyno.' }), partnerId: z.uuid().nullable().default(null),
+  /** Further vehicles or visits of a series; each makes a test of its own. */
+  series: z.array(z.object({ vehicleId: z.uuid(), dynoId: z.uuid() })).max(12).default([]),
   standard: StandardSchema.default('sae-j1349'), band: BandSchema.refine((b) => b.toRpm - b.fromRpm >= 1000, 'The band must span at least 1 000 rpm.'),
-  metric: z.enum(METRICS), protocol: z.enum(['A-B-A', 'A-B-B-A', 'A-B']), pullsPerRun: z.number().int().min(2).max(12), warmUps: z.number().int().min(0).max(8), remount: z.boolean(),
-  gear: z.string().trim().max(60), fuel: z.string().trim().max(60), calibration: z.string().trim().max(120),
+  metrics: z.array(z.enum(METRICS)).min(1, 'Name at least one metric.').max(3).refine((m) => new Set(m).size === m.length, 'A metric is named twice.'),
+  protocol: z.enum(PROTOCOL_KEYS as [ProtocolKey, ...ProtocolKey[]]), arms: z.array(PlannedArmSchema).min(2).max(7), order: z.array(armKey).min(2).max(24),
+  pullsPerRun: z.number().int().min(2).max(12), warmUps: z.number().int().min(0).max(8), remount: z.boolean(), coolDownMinutes: z.number().min(0).max(60).default(4),
+  gear: z.string().trim().max(60), fuel: z.string().trim().max(60), controls: z.array(ControlSchema).max(12).default([]), photographs: z.array(z.enum(PHOTOGRAPHS)).default([]), logs: z.array(z.enum(LOGS)).default([]),
+  notBefore: z.iso.date().nullable().default(null), due: z.iso.date().nullable().default(null), priority: z.number().int().min(0).max(9).default(5),
 });
-export type CreateTestRequest = z.infer<typeof CreateTestRequest>;
+export const PlanRequest = PlanFields.superRefine((plan, context) => {
+  const issue = (path: string, message: string): void => { context.addIssue({ code: 'custom', path: [path], message }); };
+  const keys = plan.arms.map((arm) => arm.key);
+  const parts = plan.arms.filter((arm) => arm.role === 'part');
+  const protocol = protocolOf(plan.protocol);
+  if (new Set(keys).size !== keys.length) issue('arms', 'Two arms have one key.');
+  if (plan.arms.filter((arm) => arm.role === 'baseline').length !== 1) issue('arms', 'Exactly one arm is the baseline.');
+  if (parts.length < protocol.parts.least || parts.length > protocol.parts.most) issue('arms', `This protocol takes ${protocol.parts.least === protocol.parts.most ? `${protocol.parts.least} part arm` : `${protocol.parts.least} to ${protocol.parts.most} part arms`}; there are ${parts.length}.`);
+  for (const key of plan.order) if (!keys.includes(key)) issue('order', `The order names “${key}”, which is no arm.`);
+  for (const key of keys) if (!plan.order.includes(key)) issue('order', `The arm “${plan.arms.find((a) => a.key === key)!.label}” is never run.`);
+  plan.arms.forEach((arm, i) => { if (arm.from !== null && !keys.slice(0, i).includes(arm.from)) issue('arms', `“${arm.label}” builds on an arm that does not come before it.`); });
+  if (plan.due && plan.notBefore && plan.due < plan.notBefore) issue('due', 'It would be due before it may begin.');
+  if (plan.series.length > 0 && !protocol.series) issue('series', 'This protocol makes one test.');
+});
+export type PlanRequest = z.infer<typeof PlanRequest>;
+export type PlanDraft = z.input<typeof PlanRequest>;
+
+/** A change to a locked plan. Only what is named here can be amended; the arms themselves cannot. */
+export const AmendRequest = z.object({
+  reason: z.string().trim().min(10, 'Give the reason in a sentence.').max(1000),
+  changes: PlanFields.pick({ question: true, gear: true, fuel: true, metrics: true, band: true, standard: true, controls: true, coolDownMinutes: true, photographs: true, logs: true })
+    .partial().extend({ addedRun: z.object({ arm: armKey, newMount: z.boolean() }).optional() }).strict(),
+}).refine((r) => Object.values(r.changes).some((v) => v !== undefined), { message: 'Nothing is changed.', path: ['changes'] });
+export type AmendRequest = z.infer<typeof AmendRequest>;
+export type AmendDraft = z.input<typeof AmendRequest>;
+export const AmendmentSchema = z.object({ number: z.number(), at: z.string(), person: z.string(), reason: z.string(), planHash: z.string(), changes: z.array(z.object({ field: z.enum(AMENDABLE), from: z.string(), to: z.string() })) });
+export type AmendmentShown = z.infer<typeof AmendmentSchema>;

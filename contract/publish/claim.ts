@@ -7,12 +7,12 @@ export const CLAIM_STATES = ['draft', 'in review', 'returned', 'published', 'sta
 export type ClaimState = (typeof CLAIM_STATES)[number];
 export const CLAIM_UNITS = ['kW', 'hp', 'PS', 'N·m', 'lb·ft', '%'] as const;
 
-export const DraftClaimRequest = z.object({ analysisId: z.uuid(), metric: z.enum(METRICS), unit: z.enum(CLAIM_UNITS) });
+export const DraftClaimRequest = z.object({ analysisId: z.uuid(), /** The arm to be claimed; the only one where there is one. */ arm: z.string().max(30).optional(), metric: z.enum(METRICS), unit: z.enum(CLAIM_UNITS) });
 export type DraftClaimRequest = z.infer<typeof DraftClaimRequest>;
 export const ReasonRequest = z.object({ reason: z.string().trim().min(5, 'Give the reason in a sentence.').max(1000) });
 
 export const ClaimSchema = z.object({
-  id: z.string(), code: z.string(), testId: z.string(), testTitle: z.string(), analysisId: z.string(), fitmentSlug: z.string(), fitment: z.string(), part: z.string(),
+  id: z.string(), code: z.string(), testId: z.string(), testTitle: z.string(), arm: z.string(), armLabel: z.string(), analysisId: z.string(), fitmentSlug: z.string(), fitment: z.string(), part: z.string(),
   metric: z.enum(METRICS), value: z.number(), unit: z.enum(CLAIM_UNITS), wording: z.string(), interval: z.object({ gain: z.number(), lower: z.number(), upper: z.number() }).nullable(),
   rpm: z.number().nullable(), conditions: z.array(z.string()), disclosures: z.array(z.string()), grade: z.string(), state: z.enum(CLAIM_STATES),
   author: z.object({ id: z.string(), name: z.string() }), reviewer: z.object({ id: z.string(), name: z.string() }).nullable(),

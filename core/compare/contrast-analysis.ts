@@ -27,6 +27,8 @@ export interface ContrastInput {
   readonly alpha: number;
   readonly drift: 'none' | 'linear';
   readonly driftBound: number;
+  /** Several parts between one opening and one closing baseline: a part off the centre keeps some drift, which the bound covers. */
+  readonly bracketed?: boolean;
   readonly repeatability: Repeatability;
 }
 
@@ -191,7 +193,7 @@ interface Setting { layout: Layout; terms: Terms; useHistory: boolean; reduce: (
  */
 function settleMounts(input: ContrastInput, layout: Layout, averages: readonly number[], design: Design): Setting | undefined {
   const orderMean = (arm: 0 | 1): number => meanOf(layout.order.filter((_, i) => layout.arm[i] === arm));
-  const driftVariance = design.driftConfounded ? (input.driftBound * Math.abs(orderMean(1) - orderMean(0))) ** 2 / 3 : 0;
+  const driftVariance = (design.driftConfounded || input.bracketed) && !layout.covariate ? (input.driftBound * Math.abs(orderMean(1) - orderMean(0))) ** 2 / 3 : 0;
   const terms: Terms = { alpha: input.alpha, driftVariance };
   const asIs = (rows: readonly Float64Array[]): Float64Array[] => [...rows];
   if (mountLoad(contrastWeights(layout), layout.mount) < 1e-12) return { layout, terms, useHistory: true, reduce: asIs };

@@ -19,7 +19,7 @@ import { runsOf } from '../plan/design.ts';
 import type { Metric } from '../plan/metrics.ts';
 import type { Repeatability } from '../register/repeatability.ts';
 import {
-  designGate, effectGate, factorGate, gradeOf, lossesGate, mountingGate, planGate, repeatabilityGate, repeatsGate, sweepGate, verdictOf, warmUpGate,
+  designGate, effectGate, factorGate, lossesGate, outcome, outcomeOf, mountingGate, planGate, repeatabilityGate, repeatsGate, sweepGate, warmUpGate,
   type Finding, type Grade, type PlanLock, type Verdict,
 } from './gates.ts';
 import { DEFAULT_POLICY, type Policy } from '../base/policy.ts';
@@ -46,8 +46,9 @@ export interface TestDefinition {
   readonly repeatability?: Repeatability | undefined;
   readonly arms: readonly { readonly id: string; readonly role: 'baseline' | 'part' }[];
   readonly pulls: readonly TestPull[];
-  /** The metric the plan names for the claim. */
+  /** Metrics the plan names for the claim; every one pays for their number. `metric` alone names one. */
   readonly metric?: Metric | undefined;
+  readonly metrics?: readonly Metric[] | undefined;
   readonly plan?: PlanLock | undefined;
 }
 
@@ -92,6 +93,7 @@ export function analyseTest(test: TestDefinition, readFile: (file: string) => Ui
   const confidence = test.confidence ?? 0.95;
   const drift = test.model?.drift ?? 'none';
   const repeatability = test.repeatability ?? {};
+  const metrics: readonly Metric[] = test.metrics?.length ? test.metrics : [test.metric ?? 'upTo'];
   const findings: Finding[] = [planGate(test.plan)];
 
   const corrected = new Map<string, CorrectedPull>();
@@ -126,8 +128,8 @@ export function analyseTest(test: TestDefinition, readFile: (file: string) => Ui
   for (const { id: arm } of parts) {
     const contrastOf = (pulls: readonly TestPull[]) => analyseContrast({
       arm, against: baseline, runs: runsOf(pulls.map(compared)).filter((run) => run.arm === arm || run.arm === baseline), grid, stepRpm, smoothingRpm,
-      // Several parts against one baseline pay for their number.
-      alpha: (1 - confidence) / 2 / parts.length, drift, driftBound: test.model?.driftBound ?? policy.driftBoundLpPerPull, repeatability,
+      // Several parts against one baseline pay for their number, and so do several metrics.
+      alpha: (1 - confidence) / 2 / parts.length / metrics.length, drift, bracketed: parts.length > 1, driftBound: test.model?.driftBound ?? policy.driftBoundLpPerPull, repeatability,
     });
     const outcome = contrastOf(test.pulls.filter((pull) => !pull.excluded));
     const about = parts.length > 1 ? { arm } : {};
@@ -143,7 +145,7 @@ export function analyseTest(test: TestDefinition, readFile: (file: string) => Ui
     const byArm = new Map([baseline, arm].map((id) => [id, value.pulls.filter((pull) => pull.arm === id).map((pull) => corrected.get(pull.id)!)]));
     findings.push(...[
       designGate(value, drift), mountingGate(value, repeatability), warmUpGate(value, policy), repeatsGate(value, policy), repeatabilityGate(value, repeatability, policy),
-      factorGate(byArm, test.standard, policy), sweepGate(value, grid, [...byArm.values()].flat(), policy), effectGate(value, test.metric ?? 'upTo'), lossesGate(value, false),
+      factorGate(byArm, test.standard, policy), sweepGate(value, grid, [...byArm.values()].flat(), policy), effectGate(value, metrics), lossesGate(value, false),
     ].map((finding) => ({ ...finding, ...about })));
   }
 
@@ -152,7 +154,7 @@ export function analyseTest(test: TestDefinition, readFile: (file: string) => Ui
   return {
     result: {
       format: 'evidentia-result/1', title: test.title, standard: test.standard, smoothingRpm, confidence, policy: policy.version,
-      pulls, contrasts, findings, grade: gradeOf(findings), verdict: verdictOf(findings),
+      pulls, contrasts, findings, ...outcome(parts.map(({ id }) => outcomeOf(findings, id))),
     },
     curves: {
       rpm: grid,

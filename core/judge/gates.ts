@@ -5,6 +5,7 @@
 import { STANDARD_NAMES, type Standard } from '../base/standards.ts';
 import type { AnalysedContrast } from '../compare/contrast-analysis.ts';
 import type { CorrectedPull } from '../correct/pull-correction.ts';
+import { amendmentsWeigh, type Amendment } from '../plan/amendment.ts';
 import { METRIC_NAMES, type Metric } from '../plan/metrics.ts';
 import type { Repeatability } from '../register/repeatability.ts';
 import type { Policy } from '../base/policy.ts';
@@ -26,7 +27,7 @@ export interface Finding {
 }
 
 /** When the plan was locked, held against the first pull; undefined where a file does not say. */
-export interface PlanLock { readonly lockedAt: string | null; readonly firstPullAt: string | null }
+export interface PlanLock { readonly lockedAt: string | null; readonly firstPullAt: string | null; readonly amendments?: readonly Amendment[] | undefined }
 
 const fixed = (value: number, digits: number): string => value.toFixed(digits).replace('-', '−');
 
@@ -37,10 +38,13 @@ export function planGate(lock: PlanLock | undefined): Finding {
   if (lock.firstPullAt && Date.parse(lock.firstPullAt) < Date.parse(lock.lockedAt)) {
     return { gate: 'plan locked', state: 'fail', code: 'PLAN_LOCKED_LATE', message: 'The plan was locked after the first pull.', why, mend: 'The result stays indicative; repeat the test under a locked plan to claim it.' };
   }
-  return { gate: 'plan locked', state: 'pass', code: 'PLAN_LOCKED', message: 'The plan was locked before the first pull.', why };
+  const amended = amendmentsWeigh(lock.amendments ?? [], lock.firstPullAt);
+  if (amended.state === 'decisive') return { gate: 'plan locked', state: 'fail', code: 'AMENDED_LATE', message: `After the first pull the plan was amended in what would be claimed (${amended.fields.join(', ')}).`, why, mend: 'The result stays indicative; repeat the test under the plan as it now is to claim it.' };
+  if (amended.state === 'told') return { gate: 'plan locked', state: 'caution', code: 'AMENDED_AFTER_FIRST_PULL', message: `Locked before the first pull, amended after it (${amended.fields.join(', ')}), with the reason on record.`, why };
+  return { gate: 'plan locked', state: 'pass', code: 'PLAN_LOCKED', message: `The plan was locked before the first pull${amended.state === 'before first pull' ? ' and amended before it, with the reason on record' : ''}.`, why };
 }
 
-export function designGate({ design, result }: AnalysedContrast, drift: 'none' | 'linear'): Finding {
+export function designGate({ design, result, average }: AnalysedContrast, drift: 'none' | 'linear'): Finding {
   const why = 'The order of the arms decides whether a slow change of car or cell can pass for a gain.';
   const base = { gate: 'design' as const, why };
   if (design.driftConfounded) {
@@ -55,7 +59,7 @@ export function designGate({ design, result }: AnalysedContrast, drift: 'none' |
   if (design.kind === 'alternating' && drift === 'none' && !design.returnsToStart) {
     return { ...base, state: 'caution', code: 'ALTERNATING_WITHOUT_DRIFT_TERM', message: `${design.label} analysed without a drift term: a steady drift leaves a small bias.`, mend: 'Analyse with the linear drift term.' };
   }
-  return { ...base, state: 'pass', code: 'DESIGN_SUPPORTS_CLAIM', message: `${design.label}, ${design.pullsPerRun[0]} counted pulls in every run: a steady drift cancels.` };
+  return { ...base, state: 'pass', code: 'DESIGN_SUPPORTS_CLAIM', message: `${design.label}, ${design.pullsPerRun[0]} counted pulls in every run: a steady drift cancels${average.parts.some((part) => part.source === 'drift' && part.variance > 0) ? ' but for what the drift bound covers, because the part was run off the centre of its bracket' : ''}.` };
 }
 
 export function mountingGate(contrast: AnalysedContrast, repeatability: Repeatability): Finding {
@@ -140,13 +144,15 @@ export function metricLimits({ result }: AnalysedContrast, metric: Metric): { lo
   }
 }
 
-export function effectGate(contrast: AnalysedContrast, metric: Metric): Finding {
+/** Holds where any metric the plan names shows a gain: each has paid for their number. */
+export function effectGate(contrast: AnalysedContrast, metrics: readonly Metric[]): Finding {
   const base = { gate: 'effect' as const, why: 'A gain that the pulls do not show cannot be claimed.' };
-  const { lower, upper } = metricLimits(contrast, metric);
-  const name = METRIC_NAMES[metric];
-  if (lower > 0) return { ...base, state: 'pass', code: 'GAIN_SHOWN', message: `A gain is shown (${name}): at least ${lower.toFixed(1)} %.` };
-  if (upper < 0) return { ...base, state: 'fail', code: 'LOSS_SHOWN', message: `A loss is shown (${name}).`, mend: 'Publish as advice, or send back to design.' };
-  return { ...base, state: 'fail', code: 'NO_GAIN_SHOWN', message: `No gain shown (${name}); the data still allow up to ${Math.max(0, upper).toFixed(1)} %.`, mend: 'Publish as “no gain shown”, or repeat with more pulls if a smaller gain matters.' };
+  const found = metrics.map((metric) => ({ name: METRIC_NAMES[metric], ...metricLimits(contrast, metric) }));
+  const shown = found.filter(({ lower }) => lower > 0);
+  if (shown.length > 0) return { ...base, state: 'pass', code: 'GAIN_SHOWN', message: `A gain is shown (${shown.map(({ name, lower }) => `${name}: at least ${lower.toFixed(1)} %`).join('; ')}).` };
+  const names = found.map(({ name }) => name).join('; ');
+  if (found.every(({ upper }) => upper < 0)) return { ...base, state: 'fail', code: 'LOSS_SHOWN', message: `A loss is shown (${names}).`, mend: 'Publish as advice, or send back to design.' };
+  return { ...base, state: 'fail', code: 'NO_GAIN_SHOWN', message: `No gain shown (${names}); the data still allow up to ${Math.max(0, ...found.map(({ upper }) => upper)).toFixed(1)} %.`, mend: 'Publish as “no gain shown”, or repeat with more pulls if a smaller gain matters.' };
 }
 
 export function lossesGate({ result }: AnalysedContrast, disclosed: boolean): Finding {
@@ -178,3 +184,13 @@ export function verdictOf(findings: readonly Finding[]): Verdict {
   if (code('LOSS_SHOWN')) return 'loss';
   return code('NO_GAIN_SHOWN') ? 'no gain shown' : 'claim';
 }
+
+export interface Outcome { readonly grade: Grade; readonly verdict: Verdict }
+/** What the findings add up to for one arm: its own, and those that are about the whole test. */
+export function outcomeOf(findings: readonly Finding[], arm: string): Outcome {
+  const own = findings.filter((f) => f.arm === undefined || f.arm === arm);
+  return { grade: gradeOf(own), verdict: verdictOf(own) };
+}
+const BEST_FIRST: readonly Verdict[] = ['claim', 'no gain shown', 'loss', 'needs more pulls', 'not usable'];
+/** The outcome that stands for a test of several arms: the furthest any of them came. */
+export const outcome = (arms: readonly Outcome[]): Outcome => [...arms].sort((a, b) => BEST_FIRST.indexOf(a.verdict) - BEST_FIRST.indexOf(b.verdict) || (a.grade === b.grade ? 0 : a.grade === 'single' ? -1 : 1))[0];

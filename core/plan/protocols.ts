@@ -51,3 +51,9 @@ export function runPulls(before: number, countedBefore: number, run: number, arm
     return { position: before + k + 1, label: counted ? `p${countedBefore + k - warmUps + 1}` : `w${before + k + 1}`, run, arm, mount, counted };
   });
 }
+
+/** Whether the analysis takes a line in order out: for two arms that alternate and do not end where they began. */
+export const driftModel = (order: readonly string[]): 'none' | 'linear' => {
+  const changes = order.filter((arm, i) => i > 0 && arm !== order[i - 1]).length;
+  return new Set(order).size === 2 && changes >= 3 && order[0] !== order.at(-1) ? 'linear' : 'none';
+};

@@ -10,6 +10,7 @@ import { welchSatterthwaite } from '../base/welch-satterthwaite.ts';
 import type { KnownVariance, Repeatability } from '../register/repeatability.ts';
 import { contrastWeights, mountLoad } from './contrast-weights.ts';
 import type { Metric } from './metrics.ts';
+import { driftModel } from './protocols.ts';
 
 /** One contrast as it is planned: which runs belong to the baseline (A) and to the part (B). */
 export interface PlannedContrast {
@@ -54,8 +55,7 @@ export function designPrecision(contrast: PlannedContrast, scatter: Scatter): De
   const arm = pulls.map((p) => p.arm);
   if (!arm.includes(0) || !arm.includes(1)) return undefined;
   const letters = contrast.order.filter((letter) => letter !== 'other');
-  const changes = letters.filter((letter, i) => i > 0 && letter !== letters[i - 1]).length;
-  const alternating = changes >= 3;
+  const alternating = driftModel(contrast.order) === 'linear';
   const order = pulls.map((p) => p.order);
   const weights = contrastWeights({ arm, order, covariate: alternating });
   const within = pulls.length - letters.length - (alternating ? 1 : 0);

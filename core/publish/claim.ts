@@ -6,7 +6,7 @@ import { isRefused, type TestResult } from '../judge/analyse-test.ts';
 import { claimRounded, type ClaimUnit } from '../judge/display.ts';
 import type { Metric } from '../plan/metrics.ts';
 
-export interface ClaimFacts { readonly part: string; readonly fitment: string; readonly vehicle: string; readonly fuel: string; readonly calibration: string; readonly gear: string; readonly dyno: string }
+export interface ClaimFacts { /** What is claimed: the part, or everything that differed. */ readonly part: string; /** What it was measured against; “stock” unless the baseline was not. */ readonly against?: string; readonly fitment: string; readonly vehicle: string; readonly fuel: string; readonly calibration: string; readonly gear: string; readonly dyno: string }
 
 export interface ClaimText {
   /** Rounded as a claim shows it: a lower limit, towards less. */
@@ -33,12 +33,12 @@ export const grouped = (value: number): string => String(value).replace(/\B(?=(\
 const signed = (value: number): string => `${value < 0 ? '−' : '+'}${grouped(Math.abs(value))}`;
 
 /**
- * Wording of a claim from the first contrast of a result. Policy "lower limit": the number is the
+ * Wording of a claim from the contrast of an arm (the first one without). Policy "lower limit": the number is the
  * lower limit of the metric, rounded towards less, so it says at most what the pulls support. With
  * excluded pulls, the smaller of the results with and without them is used.
  */
-export function claimText(result: TestResult, metric: Metric, unit: ClaimUnit, facts: ClaimFacts): { ok: true; value: ClaimText } | { ok: false; code: ClaimRefusal; value?: number } {
-  const contrast = result.contrasts[0];
+export function claimText(result: TestResult, metric: Metric, unit: ClaimUnit, facts: ClaimFacts, arm?: string): { ok: true; value: ClaimText } | { ok: false; code: ClaimRefusal; value?: number } {
+  const contrast = arm === undefined ? result.contrasts[0] : result.contrasts.find((c) => c.arm === arm);
   if (!contrast || isRefused(contrast)) return { ok: false, code: 'NO_CONTRAST' };
   const { kind, scale } = scaleOf(unit);
   if (kind === 'torque' && metric === 'peakToPeak') return { ok: false, code: 'UNIT_NOT_FOR_METRIC' };
@@ -77,7 +77,7 @@ export function claimText(result: TestResult, metric: Metric, unit: ClaimUnit, f
     value: {
       value: shown, unit, interval, rpm, wording: wording(signed(shown)),
       conditions: [
-        `${facts.part} against stock on ${facts.fitment}`, `On the vehicle tested: ${facts.vehicle}`,
+        `${facts.part} against ${facts.against ?? 'stock'} on ${facts.fitment}`, `On the vehicle tested: ${facts.vehicle}`,
         `Wheel figures, corrected by ${STANDARD_NAMES[result.standard]}, ${result.smoothingRpm} rpm smoothing`, `Measured from ${band} on ${facts.dyno}`,
         `Gear ${facts.gear}; fuel ${facts.fuel}; calibration ${facts.calibration}`, `${contrast.design}, ${contrast.pulls.arm} part and ${contrast.pulls.against} stock pulls counted; ${Math.round(100 * result.confidence)} % band over the whole range`,
       ],

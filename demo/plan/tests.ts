@@ -1,11 +1,13 @@
 /** Tests of the demo: each shows one thing a test manager meets. Pulls come from the simulated bench. */
 import type { Effect } from '../../bench/capture/scenario.ts';
 import type { EngineKind } from '../../bench/capture/engines.ts';
-import type { CreateTestRequest } from '../../contract/plan/test.ts';
+import type { PlanRequest } from '../../contract/plan/test.ts';
+import type { ProtocolKey } from '../../core/plan/protocols.ts';
+import type { Metric } from '../../core/plan/metrics.ts';
 
 export interface DemoTest {
   readonly key: string; readonly question: string; readonly fitment: string; readonly vehicle: string; readonly part: string; readonly dyno: string; readonly partner?: string;
-  readonly engine: EngineKind; readonly seed: number; readonly band: CreateTestRequest['band']; readonly metric: CreateTestRequest['metric']; readonly protocol: CreateTestRequest['protocol']; readonly remount: boolean;
+  readonly engine: EngineKind; readonly seed: number; readonly band: PlanRequest['band']; readonly metric: Metric; readonly protocol: ProtocolKey; readonly remount: boolean;
   readonly gear: string; readonly fuel: string; readonly startRpm: number; readonly effect: readonly Effect[]; readonly drift?: number; readonly pressureHpa?: number;
   readonly faults?: readonly { pull: number; kind: 'late start' | 'slip'; amount: number }[];
   /** How many counted pulls have been captured; all when left out. */
@@ -14,6 +16,8 @@ export interface DemoTest {
   /** How far the claim has come. */
   readonly claim?: 'draft' | 'in review' | 'published' | 'stale';
   readonly unit?: 'kW' | '%';
+  /** Calibration the part arm is run with. */
+  readonly calibration?: string;
 }
 
 export const DEMO_TESTS: readonly DemoTest[] = [
@@ -57,7 +61,7 @@ export const DEMO_TESTS: readonly DemoTest[] = [
     effect: [{ kind: 'bump', percent: 5.4, centreRpm: 5750, widthRpm: 1900 }, { kind: 'constant', percent: 0.4 }], captured: 0,
   },
   {
-    key: 'not locked', question: 'How much does the supercharger kit give on pump fuel with the standard pulley?', fitment: 'moor', vehicle: 'moor-1', part: 'blower-a', dyno: 'cell-1', engine: 'v8', seed: 9923,
+    key: 'not locked', question: 'How much does the supercharger kit give on pump fuel with the standard pulley?', fitment: 'moor', vehicle: 'moor-1', part: 'blower-a', dyno: 'cell-1', calibration: 'moor-blower', engine: 'v8', seed: 9923,
     band: { fromRpm: 2200, toRpm: 6000, stepRpm: 50 }, metric: 'upTo', protocol: 'A-B-A', remount: true, gear: '4th, 1.14:1', fuel: '98 RON pump', startRpm: 1700,
     effect: [{ kind: 'ramp', fromRpm: 2000, toRpm: 5800, fromPercent: 28, toPercent: 41 }], captured: 0, locked: false,
   },

@@ -9,8 +9,9 @@ import { findSweep } from '../../core/capture/sweep.ts';
 import { recordAudit } from '../base/audit.ts';
 import type { Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
-import { conflict, notFound } from '../base/refusals.ts';
+import { conflict, forbidden, notFound } from '../base/refusals.ts';
 import { findTest } from '../plan/repository.ts';
+import { testIsEmbargoed } from '../register/embargo.ts';
 import { pulls, tests } from '../plan/tables.ts';
 import { airReadings, columnMemory, pullFiles, rawFiles } from './tables.ts';
 
@@ -70,8 +71,10 @@ export function createCaptureService({ db, now, newId }: Needs, inputsChanged: I
     },
 
     /** The current raw file of a pull, as it came. */
-    async rawFile(person: Person | undefined, testId: string, pullId: string) {
-      if (person) await findTest(db, testId, person);
+    async rawFile(person: Person, testId: string, pullId: string) {
+      await findTest(db, testId, person);
+      // Bytes are given as they came or not at all: they may name the part.
+      if (!person.clearance && await testIsEmbargoed(db, testId, now())) throw forbidden('The part is under embargo, and the raw file may name it.');
       const [row] = await db.select({ name: pullFiles.name, sha256: rawFiles.sha256, bytes: rawFiles.bytes }).from(pullFiles).innerJoin(rawFiles, eq(rawFiles.sha256, pullFiles.sha256))
         .innerJoin(pulls, eq(pulls.id, pullFiles.pullId)).where(and(eq(pullFiles.pullId, pullId), eq(pullFiles.current, true), eq(pulls.testId, testId)));
       if (!row) throw notFound('file');

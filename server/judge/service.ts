@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { and, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { AirShown, AnalysisState } from '../../contract/judge/analysis.ts';
+import { glyphOf } from '../../core/compare/glyph.ts';
 import { EvidentiaError } from '../../core/base/errors.ts';
 import { STANDARDS, type Engine } from '../../core/base/standards.ts';
 import { airState } from '../../core/correct/air.ts';
@@ -13,26 +14,25 @@ import type { Needs } from '../base/needs.ts';
 import { listPulls, type PullRow } from '../capture/repository.ts';
 import { airReadingOf } from '../capture/service.ts';
 import { rawFiles } from '../capture/tables.ts';
-import { findTest, type TestRow } from '../plan/repository.ts';
+import { driftModel } from '../../core/plan/protocols.ts';
+import { findTest, titleOf, type TestRow } from '../plan/repository.ts';
+import { amendmentsOf, armsOf, type ArmRow } from '../plan/service.ts';
+import type { Amendment } from '../../core/plan/amendment.ts';
 import { analyses } from './tables.ts';
 
 export type JudgeService = ReturnType<typeof createJudgeService>;
 
 export const engineOf = (fitment: TestRow['fitment']): Engine => ({ ignition: fitment.ignition, aspiration: fitment.aspiration });
 
-/** What a person reads as the test's title: the part on the fitment. */
-export const titleOf = ({ part, revision, fitment }: Pick<TestRow, 'part' | 'revision' | 'fitment'>): string =>
-  `${part.name}, revision ${revision.revision}, on ${fitment.maker} ${fitment.model}`;
-
 /** Definition of a test as the core takes it; files are named by their hash. */
-export function definitionOf(row: TestRow, pullRows: readonly PullRow[]): TestDefinition {
+export function definitionOf(row: TestRow, arms: readonly ArmRow[], pullRows: readonly PullRow[], amendments: readonly Amendment[]): TestDefinition {
   const { test, fitment, dyno } = row;
   const attached = pullRows.flatMap((p) => (p.file ? [p.file.attachedAt.getTime()] : []));
   return {
     title: titleOf(row), standard: test.standard, engine: engineOf(fitment), band: { fromRpm: test.fromRpm, toRpm: test.toRpm, stepRpm: test.stepRpm },
-    smoothingRpm: test.smoothingRpm, confidence: test.confidence, model: { drift: 'none', driftBound: test.driftBound }, repeatability: dyno.repeatability,
-    arms: [{ id: 'stock', role: 'baseline' }, { id: 'part', role: 'part' }], metric: test.metric,
-    plan: { lockedAt: test.lockedAt?.toISOString() ?? null, firstPullAt: attached.length ? new Date(Math.min(...attached)).toISOString() : null },
+    smoothingRpm: test.smoothingRpm, confidence: test.confidence, model: { drift: driftModel(test.runOrder), driftBound: test.driftBound }, repeatability: dyno.repeatability,
+    arms: arms.map((arm) => ({ id: arm.key, role: arm.role })), metric: test.metric, ...(test.metrics.length > 1 ? { metrics: test.metrics } : {}),
+    plan: { lockedAt: test.lockedAt?.toISOString() ?? null, firstPullAt: attached.length ? new Date(Math.min(...attached)).toISOString() : null, ...(amendments.length ? { amendments } : {}) },
     pulls: pullRows.map(({ pull, file, air }) => ({
       id: pull.label, arm: pull.arm, order: pull.position, mount: pull.mount, counted: pull.counted,
       ...(file ? { file: file.sha256, columns: file.columns ?? undefined } : {}), ...(air ? { air: airReadingOf(air, dyno.siteHeightM) } : {}),
@@ -62,7 +62,7 @@ export function createJudgeService({ db, now, newId, softwareVersion, log }: Nee
     const pullRows = await listPulls(db, [testId]);
     const waitsFor = missingFor(pullRows);
     if (waitsFor.length > 0) return { row, pullRows, waitsFor, analysis: undefined, problem: null };
-    const definition = definitionOf(row, pullRows);
+    const definition = definitionOf(row, await armsOf(db, testId), pullRows, await amendmentsOf(db, testId));
     const inputs = { definition, policy: DEFAULT_POLICY, softwareVersion };
     const inputsHash = createHash('sha256').update(JSON.stringify(inputs)).digest('hex');
     const known = await analysisOf(db, testId, inputsHash);
@@ -80,7 +80,7 @@ export function createJudgeService({ db, now, newId, softwareVersion, log }: Nee
         const last = await latest(tx, testId);
         const [kept] = await tx.insert(analyses).values({
           id: newId(), testId, number: (last?.number ?? 0) + 1, inputsHash, inputs: inputs,
-          result: plainJson(result), curves: plainJson({ rpm: [...curves.rpm], pulls: [...curves.pulls] }), policy: DEFAULT_POLICY, softwareVersion, computedAt: now(),
+          result: plainJson(result), curves: plainJson({ rpm: [...curves.rpm], pulls: [...curves.pulls] }), glyphs: Object.fromEntries(result.contrasts.map((c) => [c.arm, glyphOf(c)])), policy: DEFAULT_POLICY, softwareVersion, computedAt: now(),
         }).returning();
         return kept;
       });

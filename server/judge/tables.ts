@@ -1,4 +1,6 @@
+import { sql } from 'drizzle-orm';
 import { integer, jsonb, pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
+import type { Glyph } from '../../core/compare/glyph.ts';
 import type { PullCurve, TestResult } from '../../core/judge/analyse-test.ts';
 import type { Policy } from '../../core/base/policy.ts';
 import { at } from '../base/tables.ts';
@@ -8,5 +10,7 @@ import { tests } from '../plan/tables.ts';
 export const analyses = pgTable('analyses', {
   id: uuid().primaryKey(), testId: uuid().notNull().references(() => tests.id), number: integer().notNull(), inputsHash: text().notNull(), inputs: jsonb().$type<Record<string, unknown>>().notNull(),
   result: jsonb().$type<TestResult>().notNull(), curves: jsonb().$type<{ rpm: number[]; pulls: PullCurve[] }>().notNull(), policy: jsonb().$type<Policy>().notNull(),
+  /** Read out of the result by the database, for lists that do not open it. */
+  verdict: text().generatedAlwaysAs(sql`result ->> 'verdict'`), /** Small curves by arm, for the same lists; null in rows older than this column. */ glyphs: jsonb().$type<Record<string, Glyph | null>>(),
   softwareVersion: text().notNull(), computedAt: at().notNull(),
 }, (t) => [unique('one_analysis_a_number').on(t.testId, t.number), unique('one_analysis_an_input').on(t.testId, t.inputsHash)]);

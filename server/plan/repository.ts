@@ -15,7 +15,8 @@ const withNames = (db: Queryable) => db.select({ test: tests, fitment: fitments,
 
 export type TestRow = Awaited<ReturnType<typeof findTest>>;
 
-export const listTests = (db: Queryable, person: Person) => withNames(db).where(visibleTo(person)).orderBy(desc(tests.number));
+/** Tests a person may see, newest first, or those that a condition picks. */
+export const listTests = (db: Queryable, person: Person | undefined, where?: SQL) => withNames(db).where(and(person && visibleTo(person), where)).orderBy(desc(tests.number));
 
 /** One test, or the refusal a person gets for one that does not exist or is not theirs to see. */
 export async function findTest(db: Queryable, id: string, person?: Person) {
@@ -23,6 +24,12 @@ export async function findTest(db: Queryable, id: string, person?: Person) {
   if (!row) throw notFound('test');
   return row;
 }
+
+/** What a person reads as the test's title: the part on the fitment. */
+export const titleOf = ({ part, revision, fitment, test }: Pick<TestRow, 'part' | 'revision' | 'fitment'> & { test: Pick<TestRow['test'], 'runOrder'> }): string => {
+  const more = new Set(test.runOrder).size - 2;
+  return `${part.name}, revision ${revision.revision}${more > 0 ? ` and ${more} more ${more === 1 ? 'arm' : 'arms'}` : ''}, on ${fitment.maker} ${fitment.model}`;
+};
 
 export async function namesOf(db: Queryable, ids: readonly (string | null)[]): Promise<Map<string, string>> {
   const wanted = [...new Set(ids.filter((id) => id !== null))];

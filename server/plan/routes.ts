@@ -1,9 +1,24 @@
-import { MANAGER } from '../../contract/base/roles.ts';
-import { CreateTestRequest } from '../../contract/plan/test.ts';
-import { uuidParam, type Route } from '../base/routing.ts';
-import type { PlanService } from './service.ts';
+import { asc, eq } from 'drizzle-orm';
+import { MANAGER, SIGNED_IN } from '../../contract/base/roles.ts';
+import { AmendRequest, PlanRequest } from '../../contract/plan/test.ts';
+import type { Needs } from '../base/needs.ts';
+import { sendText, uuidParam, type Route } from '../base/routing.ts';
+import { findTest } from './repository.ts';
+import { runSheetFile } from './run-sheet-file.ts';
+import { armsOf, type PlanService } from './service.ts';
+import { pulls } from './tables.ts';
 
-export const planRoutes = (service: PlanService): Route[] => [
-  { method: 'post', path: '/tests', access: MANAGER, handle: async (req, res, { person }) => { res.status(201).json({ id: await service.create(person, CreateTestRequest.parse(req.body)) }); } },
+export const planRoutes = (service: PlanService, { db }: Needs): Route[] => [
+  { method: 'post', path: '/tests', access: MANAGER, handle: async (req, res, { person }) => { const ids = await service.create(person, PlanRequest.parse(req.body)); res.status(201).json({ id: ids[0], ids }); } },
+  { method: 'put', path: '/tests/:testId/plan', access: MANAGER, handle: async (req, res, { person }) => { await service.replace(person, uuidParam(req, 'testId'), PlanRequest.parse(req.body)); res.status(204).end(); } },
   { method: 'post', path: '/tests/:testId/lock', access: MANAGER, handle: async (req, res, { person }) => { await service.lock(person, uuidParam(req, 'testId')); res.status(204).end(); } },
+  { method: 'post', path: '/tests/:testId/amendments', access: MANAGER, handle: async (req, res, { person }) => { await service.amend(person, uuidParam(req, 'testId'), AmendRequest.parse(req.body)); res.status(204).end(); } },
+  {
+    method: 'get', path: '/tests/:testId/run-sheet.csv', access: SIGNED_IN,
+    handle: async (req, res, { person, mask }) => {
+      const { test } = await findTest(db, uuidParam(req, 'testId'), person);
+      const sheet = await db.select().from(pulls).where(eq(pulls.testId, test.id)).orderBy(asc(pulls.position));
+      sendText(res, mask, `test-${test.number}-run-sheet.csv`, 'text/csv; charset=utf-8', runSheetFile(sheet, await armsOf(db, test.id), test.controls));
+    },
+  },
 ];

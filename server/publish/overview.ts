@@ -1,13 +1,19 @@
-import { inArray } from 'drizzle-orm';
+import { and, asc, eq, inArray, ne } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { Pull } from '../../contract/capture/capture.ts';
 import type { TestDetail, TestStage, TestSummary } from '../../contract/overview.ts';
 import { isRefused, type TestResult } from '../../core/judge/analyse-test.ts';
 import type { Needs } from '../base/needs.ts';
 import { listPulls, type PullRow } from '../capture/repository.ts';
-import { missingFor, titleOf } from '../judge/service.ts';
-import { findTest, listTests, namesOf, type TestRow } from '../plan/repository.ts';
-import { glyphOf, latestAnalyses } from './repository.ts';
+import { missingFor } from '../judge/service.ts';
+import { findTest, listTests, namesOf, titleOf, type TestRow } from '../plan/repository.ts';
+import { armsOf, type PlanService } from '../plan/service.ts';
+import { bookings, tests } from '../plan/tables.ts';
+import { partShown } from '../register/embargo.ts';
+import { fitmentShown } from '../register/fitments.ts';
+import { dynos, partRevisions, parts, vehicles } from '../register/tables.ts';
+import { claimFacts } from './claim-facts.ts';
+import { glyphOfArm, latestAnalyses } from './repository.ts';
 import { claims } from './tables.ts';
 import type { ClaimState } from '../../contract/publish/claim.ts';
 
@@ -27,7 +33,7 @@ function stagesOf(test: TestRow['test'], pullRows: readonly PullRow[], result: T
   const stage = (name: TestStage, state: Stage['state'], note: string): Stage => ({ stage: name, state, note });
   const complete = missing.length === 0 && result;
   return [
-    test.lockedAt ? stage('plan', 'done', 'locked') : stage('plan', 'asks', 'not locked'),
+    test.lockedAt ? stage('plan', 'done', test.amendmentCount ? `locked, amended ${test.amendmentCount === 1 ? 'once' : `${test.amendmentCount} times`}` : 'locked') : stage('plan', 'asks', 'not locked'),
     stage('pulls', withFile === counted.length ? 'done' : 'open', `${withFile} of ${counted.length}${excluded ? `, ${excluded} excluded` : ''}`),
     stage('air', withAir === counted.length ? 'done' : 'open', `${withAir} of ${counted.length} readings`),
     complete && contrast ? stage('compare', isRefused(contrast) ? 'asks' : 'done', isRefused(contrast) ? 'cannot be compared' : contrast.design) : stage('compare', 'waits', 'waits for pulls and air'),
@@ -44,10 +50,10 @@ function summaryOf(row: TestRow, pullRows: readonly PullRow[], result: TestResul
   const analysed = contrast && !isRefused(contrast) ? contrast : undefined;
   return {
     id: test.id, number: test.number, title: titleOf(row), fitment: `${fitment.maker} ${fitment.model}, ${fitment.outputVariant}`, vehicle: vehicle.tag, dyno: dyno.name, protocol: test.protocol, metric: test.metric,
-    lockedAt: test.lockedAt?.toISOString() ?? null, pullsCounted: counted.length, pullsCaptured: counted.filter((p) => p.file).length, verdict: shown?.verdict ?? null, grade: shown?.grade ?? null,
+    lockedAt: test.lockedAt?.toISOString() ?? null, amendments: test.amendmentCount, pullsCounted: counted.length, pullsCaptured: counted.filter((p) => p.file).length, verdict: shown?.verdict ?? null, grade: shown?.grade ?? null,
     upToKw: analysed?.power.upTo.gain ?? null, upToRpm: analysed?.power.upTo.rpm ?? null,
     bandAveragePct: analysed ? { gain: analysed.relative.bandAverage.gain, lower: analysed.relative.bandAverage.lower, upper: analysed.relative.bandAverage.upper } : null,
-    glyph: shown ? glyphOf(shown) : null, claimState: claim ?? null, stages: stagesOf(test, pullRows, shown, claim), updatedAt: test.updatedAt.toISOString(),
+    glyph: shown ? glyphOfArm(shown) : null, claimState: claim ?? null, stages: stagesOf(test, pullRows, shown, claim), updatedAt: test.updatedAt.toISOString(),
   };
 }
 
@@ -64,7 +70,7 @@ function pullShown({ pull, file, size, air }: PullRow, names: ReadonlyMap<string
 /** How far along a claim is: the one furthest along speaks for the test. */
 const STANDING: readonly ClaimState[] = ['withdrawn', 'returned', 'draft', 'stale', 'in review', 'published'];
 
-export function createOverview({ db }: Needs) {
+export function createOverview({ db, now }: Needs, plan: PlanService) {
   const claimStates = async (testIds: readonly string[]): Promise<Map<string, ClaimState>> => {
     const best = new Map<string, ClaimState>();
     if (testIds.length === 0) return best;
@@ -87,14 +93,21 @@ export function createOverview({ db }: Needs) {
     async detail(person: Person, id: string): Promise<TestDetail> {
       const row = await findTest(db, id, person);
       const [pullRows, results, states] = await Promise.all([listPulls(db, [id]), latestAnalyses(db, [id]), claimStates([id])]);
-      const { test, fitment, vehicle, part, revision, dyno } = row;
+      const { test, fitment, vehicle, revision, dyno } = row;
+      const part = partShown(row.part, person, now());
+      const arms = await armsOf(db, id);
+      const armParts = new Map((await db.select({ id: partRevisions.id, revision: partRevisions.revision, part: parts }).from(partRevisions).innerJoin(parts, eq(parts.id, partRevisions.partId)).where(inArray(partRevisions.id, [revision.id, ...arms.flatMap((a) => (a.partRevisionId ? [a.partRevisionId] : []))]))).map((r) => [r.id, `${partShown(r.part, person, now()).name}, revision ${r.revision}`]));
+      const series = test.seriesId ? await db.select({ id: tests.id, number: tests.number, vehicle: vehicles.tag, dyno: dynos.name }).from(tests).innerJoin(vehicles, eq(vehicles.id, tests.vehicleId)).innerJoin(dynos, eq(dynos.id, tests.dynoId)).where(and(eq(tests.seriesId, test.seriesId), ne(tests.id, id))).orderBy(asc(tests.number)) : [];
+      const [booking] = await db.select().from(bookings).where(eq(bookings.testId, id));
       const names = await namesOf(db, [test.createdBy, test.lockedBy, test.partnerId, ...pullRows.flatMap((p) => [p.file?.attachedBy ?? null, p.air?.enteredBy ?? null, p.pull.excludedBy])]);
       return {
-        summary: summaryOf(row, pullRows, results.get(id)?.result, states.get(id)), question: test.question, fitment, vehicle,
+        summary: summaryOf(row, pullRows, results.get(id)?.result, states.get(id)), question: test.question, fitment: fitmentShown(fitment), vehicle,
+        arms: arms.map((arm) => ({ key: arm.key, label: arm.label, role: arm.role, from: arm.fromKey, changes: arm.changes as never, part: arm.partRevisionId ? armParts.get(arm.partRevisionId) ?? null : null, scope: arm.scope, scopeText: arm.scopeText, differences: arm.differences, facts: arm.role === 'part' ? claimFacts(row, arms, arm, armParts) : null })),
+        amendments: await plan.amendments(id), series, booking: booking ? { start: booking.startsAt.toISOString(), end: booking.endsAt.toISOString() } : null,
         part: { id: revision.id, partId: part.id, sku: part.sku, maker: part.maker, name: part.name, category: part.category, revision: revision.revision }, dyno,
         plan: {
-          standard: test.standard, band: { fromRpm: test.fromRpm, toRpm: test.toRpm, stepRpm: test.stepRpm }, metric: test.metric, protocol: test.protocol, pullsPerRun: test.pullsPerRun, warmUps: test.warmUps, remount: test.remount,
-          gear: test.gear, fuel: test.fuel, calibration: test.calibration, driftBound: test.driftBound, smoothingRpm: test.smoothingRpm, confidence: test.confidence,
+          standard: test.standard, band: { fromRpm: test.fromRpm, toRpm: test.toRpm, stepRpm: test.stepRpm }, metric: test.metric, metrics: test.metrics.length ? test.metrics : [test.metric], protocol: test.protocol, order: test.runOrder, pullsPerRun: test.pullsPerRun, warmUps: test.warmUps, remount: test.remount, coolDownMinutes: test.coolDownMinutes,
+          gear: test.gear, fuel: test.fuel, calibration: test.calibration, driftBound: test.driftBound, smoothingRpm: test.smoothingRpm, confidence: test.confidence, controls: test.controls.map((c) => ({ ...c })), photographs: test.photographs, logs: test.logs, hours: test.hours, notBefore: test.notBefore, due: test.due, priority: test.priority, partnerId: test.partnerId,
           lockedAt: test.lockedAt?.toISOString() ?? null, lockedBy: test.lockedBy ? names.get(test.lockedBy) ?? null : null, hash: test.planHash, createdBy: names.get(test.createdBy) ?? '', createdAt: test.createdAt.toISOString(),
           partner: test.partnerId ? names.get(test.partnerId) ?? null : null,
         },

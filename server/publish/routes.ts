@@ -1,8 +1,10 @@
 import { DRAFT, HOUSE, OVERSEE, REVIEW, SIGNED_IN } from '../../contract/base/roles.ts';
 import { DraftClaimRequest, ReasonRequest } from '../../contract/publish/claim.ts';
+import { CoverageQuery, NextQuery } from '../../contract/publish/coverage.ts';
 import { notFound } from '../base/refusals.ts';
 import { uuidParam, type Route } from '../base/routing.ts';
 import { sendRaw } from '../capture/routes.ts';
+import type { CoverageService } from './coverage.ts';
 import type { createOverview } from './overview.ts';
 import type { PublishService } from './service.ts';
 
@@ -11,7 +13,9 @@ const word = (value: unknown): string => {
   return value;
 };
 
-export const publishRoutes = (service: PublishService, overview: ReturnType<typeof createOverview>): Route[] => [
+export const publishRoutes = (service: PublishService, overview: ReturnType<typeof createOverview>, coverage: CoverageService): Route[] => [
+  { method: 'get', path: '/coverage', access: HOUSE, handle: async (req, res, { person }) => { res.json(await coverage.grid(person, CoverageQuery.parse(req.query))); } },
+  { method: 'get', path: '/coverage/next', access: HOUSE, handle: async (req, res, { person }) => { res.json(await coverage.next(person, NextQuery.parse(req.query))); } },
   { method: 'get', path: '/tests', access: SIGNED_IN, handle: async (_req, res, { person }) => { res.json(await overview.list(person)); } },
   { method: 'get', path: '/tests/:testId', access: SIGNED_IN, handle: async (req, res, { person }) => { res.json(await overview.detail(person, uuidParam(req, 'testId'))); } },
   { method: 'post', path: '/tests/:testId/claims', access: DRAFT, handle: async (req, res, { person }) => { res.status(201).json(await service.draft(person, uuidParam(req, 'testId'), DraftClaimRequest.parse(req.body))); } },

@@ -4,6 +4,7 @@ import type { CatalogueFitment, Claim, ClaimDetail, ClaimState, DraftClaimReques
 import type { TestFile } from '../../contract/judge/test-file.ts';
 import { METRIC_NAMES } from '../../core/plan/metrics.ts';
 import { isRefused, type TestDefinition } from '../../core/judge/analyse-test.ts';
+import { outcomeOf } from '../../core/judge/gates.ts';
 import { claimText } from '../../core/publish/claim.ts';
 import { recordAudit } from '../base/audit.ts';
 import type { Queryable } from '../base/db.ts';
@@ -14,9 +15,12 @@ import { pullFiles, rawFiles } from '../capture/tables.ts';
 import type { JudgeService } from '../judge/service.ts';
 import { analyses } from '../judge/tables.ts';
 import { findTest, namesOf } from '../plan/repository.ts';
+import { armsOf } from '../plan/service.ts';
 import { pulls } from '../plan/tables.ts';
-import { dynos, fitments, vehicles } from '../register/tables.ts';
-import { glyphOf, listClaims, publicClaim } from './repository.ts';
+import { testIsEmbargoed } from '../register/embargo.ts';
+import { dynos, fitments, partRevisions, parts, vehicles } from '../register/tables.ts';
+import { claimFacts } from './claim-facts.ts';
+import { glyphOfArm, listClaims, publicClaim } from './repository.ts';
 import { claimEvents, claims } from './tables.ts';
 
 export type PublishService = ReturnType<typeof createPublishService>;
@@ -59,25 +63,29 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
       if (!analysis) throw conflict('NO_ANALYSIS', `There is no result yet${waitsFor.length ? `: it waits for ${waitsFor.join(' and ')}` : ''}.`, 'Complete the pulls and air readings first.');
       if (analysis.id !== request.analysisId) throw conflict('ANALYSIS_SUPERSEDED', 'The inputs have changed since the result you saw.', 'Look at the new result and draft from that.');
       const { result } = analysis;
-      if (result.verdict !== 'claim' || result.grade === 'indicative') throw conflict('NOT_CLAIMABLE', `The verdict is “${result.verdict}”, grade “${result.grade}”: no claim can be drafted.`, 'See the failing gates for what would mend it.', { verdict: result.verdict });
-      if (request.metric !== row.test.metric) throw conflict('METRIC_NOT_PLANNED', `The plan names “${METRIC_NAMES[row.test.metric]}” for the claim.`, 'Claim the metric of the plan; choosing the best of several after the fact inflates it.');
-      const text = claimText(result, request.metric, request.unit, {
-        part: `${row.part.name}, revision ${row.revision.revision}`, fitment: `${row.fitment.maker} ${row.fitment.model}, ${row.fitment.outputVariant}`, vehicle: row.vehicle.tag,
-        fuel: row.test.fuel, calibration: row.test.calibration, gear: row.test.gear, dyno: `${row.dyno.name}, ${row.dyno.kind}`,
-      });
+      const arms = await armsOf(db, testId);
+      const arm = arms.find((a) => a.role === 'part' && (request.arm === undefined || a.key === request.arm));
+      if (!arm) throw notFound('arm');
+      const { verdict, grade } = outcomeOf(result.findings, arm.key);
+      if (verdict !== 'claim' || grade === 'indicative') throw conflict('NOT_CLAIMABLE', `The verdict is “${verdict}”, grade “${grade}”: no claim can be drafted.`, 'See the failing gates for what would mend it.', { verdict });
+      const planned = row.test.metrics.length ? row.test.metrics : [row.test.metric];
+      if (!planned.includes(request.metric)) throw conflict('METRIC_NOT_PLANNED', `The plan names “${planned.map((m) => METRIC_NAMES[m]).join('; ')}” for the claim.`, 'Claim the metric of the plan; choosing the best of several after the fact inflates it.');
+      const revisionId = arm.partRevisionId ?? row.revision.id;
+      const named = await db.select({ id: partRevisions.id, name: parts.name, revision: partRevisions.revision }).from(partRevisions).innerJoin(parts, eq(parts.id, partRevisions.partId)).where(eq(partRevisions.id, revisionId));
+      const text = claimText(result, request.metric, request.unit, claimFacts(row, arms, arm, new Map(named.map((n) => [n.id, `${n.name}, revision ${n.revision}`]))), arm.key);
       if (!text.ok) {
         throw text.code === 'NOT_POSITIVE'
           ? conflict('ROUNDS_TO_NOTHING', `The lower limit, ${text.value!.toFixed(2)} ${request.unit}, rounds to nothing.`, 'Claim it in a finer unit (%), or not at all.')
           : conflict(text.code, 'This metric cannot be claimed in this unit.', 'Choose another unit.');
       }
       return db.transaction(async (tx) => {
-        const same = await tx.select({ code: claims.code }).from(claims).where(and(eq(claims.analysisId, analysis.id), eq(claims.metric, request.metric), eq(claims.unit, request.unit), inArray(claims.state, ['draft', 'in review', 'returned', 'published'])));
+        const same = await tx.select({ code: claims.code }).from(claims).where(and(eq(claims.analysisId, analysis.id), eq(claims.metric, request.metric), eq(claims.unit, request.unit), eq(claims.arm, arm.key), inArray(claims.state, ['draft', 'in review', 'returned', 'published'])));
         if (same.length > 0) throw conflict('DRAFTED_ALREADY', `Claim ${same[0].code} says this already.`, 'Open it from the list of claims.');
         const id = newId();
         const { value, unit, rpm, interval, wording, conditions, disclosures } = text.value;
         await tx.insert(claims).values({
-          id, code: newId().replaceAll('-', '').slice(0, 10), testId, analysisId: analysis.id, fitmentId: row.fitment.id, partRevisionId: row.revision.id, metric: request.metric, value, unit, rpm, interval, wording,
-          conditions: [...conditions], disclosures: [...disclosures], grade: result.grade, state: 'draft', authorId: person.id, draftedAt: now(),
+          id, code: newId().replaceAll('-', '').slice(0, 10), testId, analysisId: analysis.id, fitmentId: row.fitment.id, partRevisionId: revisionId, arm: arm.key, metric: request.metric, value, unit, rpm, interval, wording,
+          conditions: [...conditions], disclosures: [...disclosures], grade, state: 'draft', authorId: person.id, draftedAt: now(),
         });
         await tx.insert(claimEvents).values({ claimId: id, at: now(), personId: person.id, fromState: null, toState: 'draft' });
         await recordAudit(tx, now(), person, 'drafted claim', 'claim', id, { test: testId, analysis: analysis.number, wording });
@@ -99,6 +107,7 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
       const before = await one(db, id);
       if (before.author.id === person.id) throw forbidden('Who drafted a claim cannot approve it.');
       checkStep(before, 'approve');
+      if (await testIsEmbargoed(db, before.testId, now())) throw conflict('UNDER_EMBARGO', 'The part is under embargo: nothing of it is published.', 'Wait until the embargo ends, or have it lifted.');
       const { analysis } = await judge.current(before.testId);
       if (analysis?.id !== before.analysisId) throw conflict('ANALYSIS_SUPERSEDED', 'The inputs have changed since the claim was drafted.', 'Return the claim; it must be drafted from the new result.');
       await db.transaction(async (tx) => {
@@ -130,6 +139,12 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
       for (const claim of await listClaims(tx, and(eq(claims.testId, testId), eq(claims.state, 'published')))) {
         await move(tx, person, claim, 'stale', what, { staleReason: `Since publication ${what}.` });
       }
+    },
+
+    /** Why an embargo on a part would come too late, if it would. */
+    async publicOf(tx: Queryable, partId: string): Promise<string | undefined> {
+      const [claim] = await tx.select({ code: claims.code, state: claims.state }).from(claims).innerJoin(partRevisions, eq(partRevisions.id, claims.partRevisionId)).where(and(eq(partRevisions.partId, partId), inArray(claims.state, [...PUBLIC_STATES])));
+      return claim && `claim ${claim.code} of the part is public (${claim.state})`;
     },
 
     async audit(): Promise<{ at: string; person: string; action: string; subject: string; detail: Record<string, unknown> }[]> {
@@ -170,7 +185,7 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
         claim: publicClaim(claim), vehicle: vehicle.tag, dyno: `${dyno.name}, ${dyno.kind}`, planLockedAt: test.lockedAt?.toISOString() ?? null, planHash: test.planHash,
         approvedBy: claim.reviewer?.name ?? '', draftedBy: claim.author.name,
         analysis: { number: analysis.number, at: analysis.computedAt.toISOString(), inputsHash: analysis.inputsHash, softwareVersion: analysis.softwareVersion, policyVersion: analysis.policy.version },
-        curve: glyphOf(analysis.result)!, result: analysis.result,
+        curve: glyphOfArm(analysis.result, claim.arm)!, result: analysis.result,
         pulls: definition.pulls.map((pull) => {
           const row = pullRows.find((p) => p.label === pull.id)!;
           const file = pull.file ? stored.find((s) => s.sha256 === pull.file && s.pullId === row.id) : undefined;
@@ -197,9 +212,10 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
     /** The claim's test as `evidentia-test/1`: with the raw files beside it, the command line computes the same result. */
     async evidenceTestFile(code: string): Promise<TestFile> {
       const { definition } = await evidenceOf(code);
-      const { pulls: list, ...rest } = definition;
+      const { pulls: list, plan, metrics, ...rest } = definition;
       return {
-        format: 'evidentia-test/1', ...rest, arms: [...rest.arms],
+        format: 'evidentia-test/1', ...rest, arms: [...rest.arms], ...(metrics ? { metrics: [...metrics] } : {}),
+        ...(plan ? { plan: { lockedAt: plan.lockedAt, firstPullAt: plan.firstPullAt, ...(plan.amendments ? { amendments: plan.amendments.map((a) => ({ ...a, fields: [...a.fields] })) } : {}) } } : {}),
         pulls: list.map(({ air, applied, file, ...pull }) => ({
           ...pull, ...(file ? { file: `pulls/${pull.id}.csv` } : {}), ...(applied ? { applied: { standard: applied.standard, factor: applied.factor } } : {}),
           ...(air ? { air: { temperatureC: air.temperatureC, pressureHpa: air.pressureHpa, pressureKind: air.pressureKind, siteHeightM: air.siteHeightM, ...(air.humidity.kind === 'relative' ? { humidityPct: air.humidity.percent } : air.humidity.kind === 'dew point' ? { dewPointC: air.humidity.temperatureC } : { wetBulbC: air.humidity.temperatureC }) } } : {}),
@@ -212,7 +228,8 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
     const [claim] = await listClaims(db, and(eq(claims.code, code), inArray(claims.state, [...PUBLIC_STATES])));
     if (!claim) throw notFound('published claim');
     const [analysis] = await db.select().from(analyses).where(eq(analyses.id, claim.analysisId));
-    if (!analysis || isRefused(analysis.result.contrasts[0])) throw new RefusalError(500, 'EVIDENCE_BROKEN', 'The analysis of this claim is not there.', 'Tell the test manager.');
+    const contrast = analysis?.result.contrasts.find((c) => c.arm === claim.arm);
+    if (!analysis || !contrast || isRefused(contrast)) throw new RefusalError(500, 'EVIDENCE_BROKEN', 'The analysis of this claim is not there.', 'Tell the test manager.');
     return { claim, analysis, definition: analysis.inputs.definition as TestDefinition };
   }
 }

@@ -12,6 +12,7 @@ import { fitments, partRevisions } from '../register/tables.ts';
 export const claims = pgTable('claims', {
   id: uuid().primaryKey(), code: text().notNull().unique(), testId: uuid().notNull().references(() => tests.id), analysisId: uuid().notNull().references(() => analyses.id),
   fitmentId: uuid().notNull().references(() => fitments.id), partRevisionId: uuid().notNull().references(() => partRevisions.id),
+  /** The arm the claim is about. */ arm: text().notNull().default('part'),
   metric: text().$type<Metric>().notNull(), value: doublePrecision().notNull(), unit: text().$type<ClaimUnit>().notNull(), rpm: doublePrecision(),
   interval: jsonb().$type<ClaimText['interval']>(), wording: text().notNull(), conditions: jsonb().$type<string[]>().notNull(), disclosures: jsonb().$type<string[]>().notNull(),
   grade: text().notNull(), state: text().$type<ClaimState>().notNull(), authorId: uuid().notNull().references(() => people.id), reviewerId: uuid().references(() => people.id),

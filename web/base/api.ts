@@ -6,7 +6,7 @@ import type { z } from 'zod';
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api', credentials: 'same-origin' }),
-  tagTypes: ['Session', 'Tests', 'Test', 'Analysis', 'Claims', 'Claim', 'Catalogue'],
+  tagTypes: ['Session', 'Tests', 'Test', 'Analysis', 'Claims', 'Claim', 'Catalogue', 'Register', 'Coverage', 'Schedule'],
   endpoints: (build) => ({
     session: build.query<Session, void>({ query: () => '/session', responseSchema: SessionSchema, providesTags: ['Session'] }),
     demoPeople: build.query<z.infer<typeof DemoPeopleSchema>, void>({ query: () => '/demo/people', responseSchema: DemoPeopleSchema }),

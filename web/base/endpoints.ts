@@ -2,23 +2,19 @@ import { z } from 'zod';
 import { api } from './api.ts';
 import { AnalysisStateSchema, type AnalysisState } from '../../contract/judge/analysis.ts';
 import type { AirRequest, PullFound } from '../../contract/capture/capture.ts';
-import type { CreateTestRequest } from '../../contract/plan/test.ts';
 import { CatalogueEntrySchema, CatalogueFitmentSchema, ClaimDetailSchema, ClaimSchema, EvidenceSchema, type CatalogueFitment, type Claim, type ClaimDetail, type DraftClaimRequest, type Evidence } from '../../contract/publish/claim.ts';
 import { TestDetailSchema, TestSummarySchema, type TestDetail, type TestSummary } from '../../contract/overview.ts';
-import { RegisterSchema, type Register } from '../../contract/register/register.ts';
+import { read } from './response.ts';
 
 interface OfPull { testId: string; pullId: string }
 /** After a change to a test everything that stands on it is read again. */
-const touches = ['Tests', 'Test', 'Analysis', 'Claims', 'Claim', 'Catalogue'] as const;
+const touches = ['Tests', 'Test', 'Analysis', 'Claims', 'Claim', 'Catalogue', 'Coverage', 'Schedule'] as const;
 
 export const testsApi = api.injectEndpoints({
   endpoints: (build) => ({
-    register: build.query<Register, void>({ query: () => '/register', responseSchema: RegisterSchema }),
     tests: build.query<TestSummary[], void>({ query: () => '/tests', responseSchema: z.array(TestSummarySchema), providesTags: ['Tests'] }),
-    test: build.query<TestDetail, string>({ query: (id) => `/tests/${id}`, responseSchema: TestDetailSchema, providesTags: ['Test'] }),
+    test: build.query<TestDetail, string>({ query: (id) => `/tests/${id}`, responseSchema: read(TestDetailSchema), providesTags: ['Test'] }),
     analysis: build.query<AnalysisState, string>({ query: (id) => `/tests/${id}/analysis`, responseSchema: AnalysisStateSchema, providesTags: ['Analysis'] }),
-    createTest: build.mutation<{ id: string }, CreateTestRequest>({ query: (body) => ({ url: '/tests', method: 'POST', body }), invalidatesTags: ['Tests'] }),
-    lockPlan: build.mutation<void, string>({ query: (id) => ({ url: `/tests/${id}/lock`, method: 'POST' }), invalidatesTags: [...touches] }),
     attachFile: build.mutation<PullFound, OfPull & { file: File; columns?: object }>({
       query: ({ testId, pullId, file, columns }) => ({
         url: `/tests/${testId}/pulls/${pullId}/file`, method: 'POST', body: file, headers: { 'content-type': 'application/octet-stream' }, params: { name: file.name, ...(columns ? { columns: JSON.stringify(columns) } : {}) },
@@ -38,6 +34,6 @@ export const testsApi = api.injectEndpoints({
   }),
 });
 export const {
-  useRegisterQuery, useTestsQuery, useTestQuery, useAnalysisQuery, useCreateTestMutation, useLockPlanMutation, useAttachFileMutation, useSetAirMutation, useExcludePullMutation, useRestorePullMutation,
+  useTestsQuery, useTestQuery, useAnalysisQuery, useAttachFileMutation, useSetAirMutation, useExcludePullMutation, useRestorePullMutation,
   useClaimsQuery, useClaimQuery, useDraftClaimMutation, useMoveClaimMutation, useCatalogueQuery, useCatalogueFitmentQuery, useEvidenceQuery,
 } = testsApi;
