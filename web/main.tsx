@@ -1,4 +1,4 @@
-import { StrictMode, type ReactNode } from 'react';
+import { lazy, StrictMode, Suspense, type ComponentType, type ReactNode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { createBrowserRouter, isRouteErrorResponse, Link, Navigate, RouterProvider, useLocation, useParams, useRouteError } from 'react-router';
@@ -14,7 +14,6 @@ import { PullsPage } from './capture/pulls-page.tsx';
 import { ComparePage } from './compare/compare-page.tsx';
 import { AirPage } from './correct/air-page.tsx';
 import { JudgePage } from './judge/judge-page.tsx';
-import { NewTestPage } from './plan/new-test-page.tsx';
 import { PlanPage } from './plan/plan-page.tsx';
 import { CataloguePage, EvidencePage, FitmentPage } from './publish/catalogue-pages.tsx';
 import { ClaimPage } from './publish/claim-page.tsx';
@@ -22,6 +21,33 @@ import { ClaimsPage } from './publish/claims-page.tsx';
 import { ReviewPage } from './publish/review-page.tsx';
 import { firstStage, TestWorkspace } from './publish/test-workspace.tsx';
 import { TestsPage } from './publish/tests-page.tsx';
+import { RegisterLayout } from './register/layout.tsx';
+
+/** A page whose code is fetched when it is first opened. */
+function page<N extends string>(load: () => Promise<Record<N, ComponentType>>, name: N) {
+  const Page: ComponentType = lazy(async () => ({ default: (await load())[name] as ComponentType }));
+  return function LazyPage() { return <Suspense fallback={<main className="p-6"><Loading what="the page" /></main>}><Page /></Suspense>; };
+}
+const EditPlanPage = page(() => import('./plan/new-test-page.tsx'), 'EditPlanPage');
+const NewTestPage = page(() => import('./plan/new-test-page.tsx'), 'NewTestPage');
+const RunSheetPage = page(() => import('./plan/run-sheet-page.tsx'), 'RunSheetPage');
+const SchedulePage = page(() => import('./plan/schedule-page.tsx'), 'SchedulePage');
+const CoveragePage = page(() => import('./publish/coverage-page.tsx'), 'CoveragePage');
+const ApplicationsPage = page(() => import('./register/applications.tsx'), 'ApplicationsPage');
+const CalibrationsPage = page(() => import('./register/calibrations.tsx'), 'CalibrationsPage');
+const DynoPage = page(() => import('./register/dynos.tsx'), 'DynoPage');
+const DynosPage = page(() => import('./register/dynos.tsx'), 'DynosPage');
+const NewDynoPage = page(() => import('./register/dynos.tsx'), 'NewDynoPage');
+const RegisterFitmentPage = page(() => import('./register/fitments.tsx'), 'FitmentPage');
+const FitmentsPage = page(() => import('./register/fitments.tsx'), 'FitmentsPage');
+const NewFitmentPage = page(() => import('./register/fitments.tsx'), 'NewFitmentPage');
+const ImportPage = page(() => import('./register/import-page.tsx'), 'ImportPage');
+const NewPartPage = page(() => import('./register/parts.tsx'), 'NewPartPage');
+const PartPage = page(() => import('./register/parts.tsx'), 'PartPage');
+const PartsPage = page(() => import('./register/parts.tsx'), 'PartsPage');
+const NewVehiclePage = page(() => import('./register/vehicles.tsx'), 'NewVehiclePage');
+const VehiclePage = page(() => import('./register/vehicles.tsx'), 'VehiclePage');
+const VehiclesPage = page(() => import('./register/vehicles.tsx'), 'VehiclesPage');
 
 /** Pages of the house: whoever is signed out goes to the sign-in and comes back. */
 function SignedIn({ children }: { children: ReactNode }) {
@@ -53,6 +79,22 @@ const router = createBrowserRouter([{
     { path: '/sign-in', element: <SignInPage /> },
     { path: '/tests', element: <SignedIn><TestsPage /></SignedIn> },
     { path: '/tests/new', element: <SignedIn><NewTestPage /></SignedIn> },
+    { path: '/tests/:testId/plan/edit', element: <SignedIn><EditPlanPage /></SignedIn> },
+    { path: '/tests/:testId/run-sheet', element: <SignedIn><RunSheetPage /></SignedIn> },
+    { path: '/coverage', element: <SignedIn><CoveragePage /></SignedIn> },
+    { path: '/schedule', element: <SignedIn><SchedulePage /></SignedIn> },
+    {
+      path: '/register', element: <SignedIn><RegisterLayout /></SignedIn>,
+      children: [
+        { index: true, element: <Navigate to="/register/fitments" replace /> },
+        { path: 'fitments', element: <FitmentsPage /> }, { path: 'fitments/new', element: <NewFitmentPage /> }, { path: 'fitments/:fitmentId', element: <RegisterFitmentPage /> },
+        { path: 'vehicles', element: <VehiclesPage /> }, { path: 'vehicles/new', element: <NewVehiclePage /> }, { path: 'vehicles/:vehicleId', element: <VehiclePage /> },
+        { path: 'parts', element: <PartsPage /> }, { path: 'parts/new', element: <NewPartPage /> }, { path: 'parts/:partId', element: <PartPage /> },
+        { path: 'applications', element: <ApplicationsPage /> }, { path: 'calibrations', element: <CalibrationsPage /> },
+        { path: 'dynos', element: <DynosPage /> }, { path: 'dynos/new', element: <NewDynoPage /> }, { path: 'dynos/:dynoId', element: <DynoPage /> },
+        { path: 'import/:kind', element: <ImportPage /> },
+      ],
+    },
     {
       path: '/tests/:testId', element: <SignedIn><TestWorkspace /></SignedIn>,
       children: [

@@ -140,6 +140,10 @@ export type DynoDetail = z.infer<typeof DynoDetailSchema>;
 
 // ── Applications and what a plan is chosen from ───────────────────────────
 
+export const ApplicationGridSchema = z.object({
+  parts: z.array(z.object({ id: z.string(), name: z.string(), sku: z.string(), category: z.enum(PART_CATEGORIES) })), rows: z.array(z.object({ id: z.string(), name: z.string(), note: z.string(), partIds: z.array(z.string()) })), next: z.string().nullable(), total: z.number(),
+});
+export type ApplicationGrid = z.infer<typeof ApplicationGridSchema>;
 export const ApplicationRequest = z.object({ partId: z.uuid(), fitmentIds: z.array(z.uuid()).min(1).max(500), fits: z.boolean() });
 
 export const RegisterSchema = z.object({ dynos: z.array(DynoSchema), calibrations: z.array(CalibrationSchema), partners: z.array(z.object({ id: z.string(), name: z.string() })), families: z.array(z.string()) });
@@ -153,6 +157,6 @@ export type Planning = z.infer<typeof PlanningSchema>;
 
 export const PageQuery = z.object({
   q: z.string().trim().max(200).default(''), after: z.string().max(400).optional(), limit: z.coerce.number().int().min(1).max(200).default(60), family: z.string().max(40).optional(), category: z.enum(PART_CATEGORIES).optional(),
-  fitmentId: z.uuid().optional(), partId: z.uuid().optional(),
+  fitmentId: z.uuid().optional(), partId: z.uuid().optional(), /** Phrase for the parts across, where fitments go down. */ part: z.string().trim().max(200).default(''),
 });
 export type PageQuery = z.infer<typeof PageQuery>;

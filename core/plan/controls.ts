@@ -9,7 +9,3 @@ export const USUAL_CONTROLS: readonly Control[] = [
 ];
 export const PHOTOGRAPHS = ['strapping', 'part fitted', 'stock part', 'engine bay', 'tyres', 'air station'] as const;
 export const LOGS = ['lambda', 'ignition advance', 'knock retard', 'boost pressure', 'intake air temperature', 'mass air flow', 'fuel flow', 'throttle'] as const;
-
-/** A car’s gears with their ratios; the one nearest to 1:1 loses least and is suggested. */
-export interface Gear { readonly name: string; readonly ratio: number }
-export const nearestToDirect = (gears: readonly Gear[]): Gear | undefined => gears.length === 0 ? undefined : gears.reduce((best, gear) => (Math.abs(Math.log(gear.ratio)) < Math.abs(Math.log(best.ratio)) ? gear : best));

@@ -7,7 +7,7 @@ import type { PartCategory } from '../../core/register/parts.ts';
 type Draft = z.input<typeof PlanRequest>;
 interface Ids { readonly of: (key: string) => string }
 const fit = (category: PartCategory, partRevisionId: string, settings: Record<string, string> = {}): LedgerChange => ({ kind: 'part fitted', category, partRevisionId, settings });
-const arm = (key: string, label: string, changes: LedgerChange[], from: string | null = null): Draft['arms'][number] => ({ key, label, role: key === 'stock' ? 'baseline' : 'part', from, changes: changes as never });
+const arm = (key: string, label: string, changes: LedgerChange[], from: string | null = null): Draft['arms'][number] => ({ key, label, role: key === 'stock' ? 'baseline' : 'part', from, changes: changes });
 const usual = { standard: 'sae-j1349', pullsPerRun: 3, warmUps: 3, remount: false, coolDownMinutes: 4 } as const;
 
 export interface FurtherPlan { readonly key: string; readonly lock: boolean; readonly make: (ids: Ids) => Draft }

@@ -6,7 +6,6 @@ import type { Person } from '../../contract/base/http.ts';
 import { PlanRequest } from '../../contract/plan/test.ts';
 import { CalibrationInput, DynoInput, LedgerRequest, PartInput, RevisionInput } from '../../contract/register/register.ts';
 import { protocolOf } from '../../core/plan/protocols.ts';
-import type { PartCategory } from '../../core/register/parts.ts';
 import { hashPassword } from '../../server/base/sign-in.ts';
 import type { Needs } from '../../server/base/needs.ts';
 import { people } from '../../server/base/tables.ts';
@@ -93,7 +92,7 @@ export async function loadDemo(needs: Omit<Needs, 'now' | 'newId'>, password: st
         { key: 'stock', label: 'stock', role: 'baseline', from: null, changes: [] },
         {
           key: 'part', label: part.name.toLowerCase(), role: 'part', from: null,
-          changes: [{ kind: 'part fitted', category: part.category as PartCategory, partRevisionId: idOf(test.part), settings: Object.fromEntries(options.map((o) => [o.name, o.settings[0]])) }, ...(test.calibration ? [{ kind: 'calibration' as const, calibrationId: idOf(test.calibration) }] : [])],
+          changes: [{ kind: 'part fitted', category: part.category, partRevisionId: idOf(test.part), settings: Object.fromEntries(options.map((o) => [o.name, o.settings[0]])) }, ...(test.calibration ? [{ kind: 'calibration' as const, calibrationId: idOf(test.calibration) }] : [])],
         },
       ],
     }));

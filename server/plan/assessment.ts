@@ -1,24 +1,11 @@
 import type { Person } from '../../contract/base/http.ts';
 import type { PlanRequest } from '../../contract/plan/test.ts';
+import { armsInput } from '../../contract/plan/arms-input.ts';
 import type { Planning } from '../../contract/register/register.ts';
-import { assessArms, type ArmsAssessment, type ArmsInput, type AssessedArm, type PlannedArm } from '../../core/plan/arms.ts';
-import { partName, type PartRevision } from '../../core/register/parts.ts';
+import { assessArms, type ArmsAssessment, type ArmsInput, type AssessedArm } from '../../core/plan/arms.ts';
 import type { Deviation } from '../../core/register/ledger.ts';
 import { RefusalError } from '../base/refusals.ts';
 import type { VehicleService } from '../register/vehicles.ts';
-
-/** What the core needs to assess arms, from what the register says of a vehicle. The planner in the browser makes the same. */
-export function armsInput(planning: Planning, arms: readonly PlannedArm[], fuel: string): ArmsInput {
-  const revisions = new Map<string, PartRevision>(planning.revisions.map((r) => [r.id, r]));
-  const calibrations = new Map(planning.calibrations.map((c) => [c.id, { id: c.id, name: `${c.name}, revision ${c.revision}`, expectsPartRevisionIds: c.expectsPartRevisionIds, fuel: c.fuel }]));
-  return {
-    arms, revisions, calibrations, at: planning.present.at, odometerKm: planning.present.odometerKm,
-    // The plan's fuel is what the session runs on; an arm may name another.
-    present: { ...planning.present.configuration, fuel: fuel || planning.present.configuration.fuel },
-    stock: { tyres: planning.fitment.stockTyres, fuel: planning.fitment.fuel }, fits: new Set(planning.revisions.flatMap((r) => (r.fits ? [r.partId] : []))),
-    names: { part: (id, settings) => { const r = revisions.get(id); return r ? partName(r, settings) : 'a part that is not in the register'; }, calibration: (id) => calibrations.get(id)?.name ?? 'a calibration that is not in the register' },
-  };
-}
 
 export interface Assessed { readonly planning: Planning; readonly input: ArmsInput; readonly assessment: ArmsAssessment; readonly byKey: ReadonlyMap<string, AssessedArm>; readonly subjects: ReadonlyMap<string, string | null> }
 

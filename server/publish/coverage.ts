@@ -46,7 +46,7 @@ export function createCoverageService({ db, now }: Needs) {
       const name = shownName(person, now());
       const first = query.after === undefined;
       const [{ rows, next }, [{ total }], columns, counted] = await Promise.all([
-        fitmentPage(db, rowFilter, query),
+        fitmentPage(db, rowFilter, query, query.group === 'families'),
         db.select({ total: count() }).from(fitments).where(rowFilter),
         first ? db.select({ part: parts }).from(parts).where(and(wantedParts, sql`exists (select 1 from ${applications} join ${fitments} on ${fitments.id} = ${applications.fitmentId} where ${applications.partId} = ${parts.id}${andSql(fitmentFilter({ q: query.q, family: query.family }))})`)).orderBy(asc(parts.category), asc(name), asc(parts.id)) : Promise.resolve([]),
         first ? db.execute<{ rank: number; n: number }>(sql`with evidence as (${evidence(sql`true`)}) select coalesce(e.rank, 0) as rank, count(*)::int as n from ${applications} join ${parts} on ${parts.id} = ${applications.partId} join ${fitments} on ${fitments.id} = ${applications.fitmentId}
@@ -69,7 +69,7 @@ export function createCoverageService({ db, now }: Needs) {
       const measured = new Map<string, string[]>();
       for (const e of found) if (e.rank >= 3) measured.set(e.part_id, [...(measured.get(e.part_id) ?? []), e.fitment_id]);
       const groups = new Map<string, number>();
-      for (const family of families) servedTogether(members.filter((m) => m.family === family).sort((a, b) => (a.id < b.id ? -1 : 1))).forEach((group, i) => { for (const member of group.members) groups.set(member.id, i + 1); });
+      for (const family of families) servedTogether(members.filter((m) => m.family === family).sort((a, b) => a.ratedPowerKw - b.ratedPowerKw || (a.id < b.id ? -1 : 1))).forEach((group, i) => { for (const member of group.members) groups.set(member.id, i + 1); });
       return {
         parts: columns.map(({ part }) => column(part, person)), next, total, counts: countsOf(counted.rows),
         rows: rows.map((row) => ({

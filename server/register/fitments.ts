@@ -17,6 +17,8 @@ type FitmentRow = typeof fitments.$inferSelect;
 export const fitmentShown = ({ foundBy: _, ...row }: FitmentRow): Fitment => row;
 /** The page order: as a person would look it up, then by id so that it is whole. */
 const ORDER = [fitments.maker, fitments.model, fitments.outputVariant, fitments.market, fitments.id] as const;
+/** Families together, outputs apart. */
+const FAMILY_ORDER = [fitments.family, fitments.ratedPowerKw, fitments.maker, fitments.model, fitments.id] as const;
 
 export const staleVersion = () => conflict('CHANGED_MEANWHILE', 'Somebody else has changed this record since you opened it.', 'Reload it and make your change again.');
 
@@ -28,15 +30,16 @@ export function fitmentFilter(query: Pick<PageQuery, 'q' | 'family' | 'partId'>)
 }
 
 /** A page of fitments: likeness to the phrase first where one is given, then maker, model, variant, market. */
-export async function fitmentPage(db: Queryable, filter: SQL | undefined, query: Pick<PageQuery, 'q' | 'after' | 'limit'>) {
-  const rank = query.q ? sql<number>`-round(${likeness(fitments.foundBy, query.q)}::numeric * 1000)::int` : undefined;
+export async function fitmentPage(db: Queryable, filter: SQL | undefined, query: Pick<PageQuery, 'q' | 'after' | 'limit'>, byFamily = false) {
+  const order = byFamily ? FAMILY_ORDER : ORDER;
+  const rank = query.q && !byFamily ? sql<number>`-round(${likeness(fitments.foundBy, query.q)}::numeric * 1000)::int` : undefined;
   const after = readCursor(query.after, rank ? 6 : 5);
-  const keys = rank ? [rank, ...ORDER] : [...ORDER];
-  const behind = after && sql`(${sql.join(keys.map((k) => sql`${k}`), sql`, `)}) > (${sql.join(after.map((v, i) => (rank && i === 0 ? sql`${v}::int` : i === after.length - 1 ? sql`${v}::uuid` : sql`${v}`)), sql`, `)})`;
-  const rows = await db.select({ fitment: fitments, rank: rank ?? sql<number>`0` }).from(fitments).where(and(filter, behind)).orderBy(...(rank ? [asc(rank)] : []), ...ORDER.map((column) => asc(column))).limit(query.limit + 1);
+  const keys = rank ? [rank, ...order] : [...order];
+  const behind = after && sql`(${sql.join(keys.map((k) => sql`${k}`), sql`, `)}) > (${sql.join(after.map((v, i) => (rank && i === 0 ? sql`${v}::int` : i === after.length - 1 ? sql`${v}::uuid` : typeof v === 'number' ? sql`${v}::float8` : sql`${v}`)), sql`, `)})`;
+  const rows = await db.select({ fitment: fitments, rank: rank ?? sql<number>`0` }).from(fitments).where(and(filter, behind)).orderBy(...(rank ? [asc(rank)] : []), ...order.map((column) => asc(column))).limit(query.limit + 1);
   const shown = rows.slice(0, query.limit);
   const last = shown.at(-1);
-  const next = rows.length > query.limit && last ? cursorOf([...(rank ? [Number(last.rank)] : []), last.fitment.maker, last.fitment.model, last.fitment.outputVariant, last.fitment.market, last.fitment.id]) : null;
+  const next = rows.length > query.limit && last ? cursorOf([...(rank ? [Number(last.rank)] : []), ...(byFamily ? [last.fitment.family, last.fitment.ratedPowerKw, last.fitment.maker, last.fitment.model, last.fitment.id] : [last.fitment.maker, last.fitment.model, last.fitment.outputVariant, last.fitment.market, last.fitment.id])]) : null;
   return { rows: shown.map((row) => row.fitment), next };
 }
 

@@ -27,7 +27,7 @@ export function createImportService({ db, now, newId }: Needs) {
   async function known(tx: Queryable, kind: ImportKind, person: Person): Promise<Known> {
     const out: Known = new Map();
     const put = (id: string, values: RowValues): void => { out.set(IMPORT_KEYS[kind](values), { id, values }); };
-    if (kind === 'fitments') for (const row of await tx.select().from(fitments)) put(row.id, fitmentShown(row) as unknown as RowValues);
+    if (kind === 'fitments') for (const row of await tx.select().from(fitments)) put(row.id, fitmentShown(row));
     if (kind === 'parts') for (const row of await partRows(tx, person)) put(row.id, row.values);
     if (kind === 'applications') {
       const rows = await tx.select({ partId: applications.partId, fitmentId: applications.fitmentId, part: parts, maker: fitments.maker, model: fitments.model, outputVariant: fitments.outputVariant, market: fitments.market })
@@ -46,7 +46,7 @@ export function createImportService({ db, now, newId }: Needs) {
       values: {
         sku: part.sku, maker: part.maker, name: part.name, category: part.category, promise: part.promise, price: part.priceCents === null ? null : part.priceCents / 100, currency: part.currency, launchDate: part.launchDate,
         legalMarkets: part.legal.map((l) => l.market), legalClass: part.legal[0]?.class ?? null, revision: revision?.revision ?? null, installHours: revision?.installHours ?? null, removeHours: revision?.removeHours ?? null, weightKg: revision?.weightKg ?? null, note: part.note === '' ? null : part.note,
-      } satisfies RowValues as RowValues,
+      } satisfies RowValues,
     }));
   }
 
@@ -75,7 +75,7 @@ export function createImportService({ db, now, newId }: Needs) {
     return rows.flatMap((row): RowProblem[] => {
       if (row.action !== 'add') return [];
       const { part, fitment } = ids(row.values);
-      return [...(part ? [] : [{ line: row.line, column: 'SKU', message: `“${String(row.values.sku as Cell)}” is no SKU of the register.` }]), ...(fitment ? [] : [{ line: row.line, column: 'Model', message: 'no fitment of this maker, model, output variant and market is in the register.' }])];
+      return [...(part ? [] : [{ line: row.line, column: 'SKU', message: `“${String(row.values.sku)}” is no SKU of the register.` }]), ...(fitment ? [] : [{ line: row.line, column: 'Model', message: 'no fitment of this maker, model, output variant and market is in the register.' }])];
     });
   }
   async function applicationIds(tx: Queryable, person: Person) {

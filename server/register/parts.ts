@@ -1,6 +1,6 @@
 import { and, asc, count, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
-import { fitmentName, type PageQuery, type Part, type PartDetail, type PartInput, type Revision, type RevisionInput } from '../../contract/register/register.ts';
+import { fitmentName, type ApplicationGrid, type PageQuery, type Part, type PartDetail, type PartInput, type Revision, type RevisionInput } from '../../contract/register/register.ts';
 import { isEmbargoed } from '../../core/register/embargo.ts';
 import { recordAudit } from '../base/audit.ts';
 import { cursorOf, readCursor } from '../base/cursor.ts';
@@ -8,7 +8,7 @@ import type { Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, forbidden, notFound, RefusalError } from '../base/refusals.ts';
 import { isWithheld, partShown, shownFoundBy, shownName, today } from './embargo.ts';
-import { changedFields, staleVersion } from './fitments.ts';
+import { changedFields, fitmentFilter, fitmentPage, staleVersion } from './fitments.ts';
 import { matches, partFoundBy } from './found-by.ts';
 import { applications, fitments, partRevisions, parts } from './tables.ts';
 
@@ -104,6 +104,24 @@ export function createPartService({ db, now, newId }: Needs, publicAlready: Publ
         await recordAudit(tx, now(), person, 'revised part', 'part', id, { sku: part.sku, revision: input.revision, changeNote: input.changeNote });
         return revisionShown(row, false);
       });
+    },
+
+    /** The grid of fitments and parts, a page of fitments at a time. The columns come with the first page. */
+    async grid(person: Person, query: PageQuery): Promise<ApplicationGrid> {
+      const wanted = and(matches(shownFoundBy(person, now()), query.part), query.category ? eq(parts.category, query.category) : undefined);
+      const rowFilter = fitmentFilter({ q: query.q, family: query.family });
+      const name = shownName(person, now());
+      const [{ rows, next }, [{ total }], columns] = await Promise.all([
+        fitmentPage(db, rowFilter, query), db.select({ total: count() }).from(fitments).where(rowFilter),
+        query.after === undefined ? db.select().from(parts).where(wanted).orderBy(asc(parts.category), asc(name), asc(parts.id)) : Promise.resolve([]),
+      ]);
+      const cells = rows.length ? await db.select({ partId: applications.partId, fitmentId: applications.fitmentId }).from(applications).innerJoin(parts, eq(parts.id, applications.partId)).where(and(inArray(applications.fitmentId, rows.map((r) => r.id)), wanted)) : [];
+      const byFitment = new Map<string, string[]>();
+      for (const cell of cells) byFitment.set(cell.fitmentId, [...(byFitment.get(cell.fitmentId) ?? []), cell.partId]);
+      return {
+        parts: columns.map((row) => { const part = partShown(row, person, now()); return { id: part.id, name: part.name, sku: part.sku, category: part.category }; }), next, total,
+        rows: rows.map((row) => ({ id: row.id, name: fitmentName(row), note: `${row.yearFrom} to ${row.yearTo ?? 'now'} · ${row.engineCode} · ${row.market}`, partIds: byFitment.get(row.id) ?? [] })),
+      };
     },
 
     /** Says which fitments a part fits, or no longer fits. What has been tested keeps its place. */

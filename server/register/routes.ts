@@ -40,6 +40,7 @@ export const registerRoutes = ({ fitments, vehicles, parts, dynos, imports }: Re
   { method: 'get', path: '/parts/:partId', access: HOUSE, handle: async (req, res, { person }) => { res.json(await parts.detail(person, uuidParam(req, 'partId'))); } },
   { method: 'put', path: '/parts/:partId', access: MANAGER, handle: async (req, res, { person }) => { const { version, record } = versioned(PartInput).parse(req.body); res.json(await parts.update(person, uuidParam(req, 'partId'), version, record)); } },
   { method: 'post', path: '/parts/:partId/revisions', access: MANAGER, handle: async (req, res, { person }) => { res.status(201).json(await parts.revise(person, uuidParam(req, 'partId'), RevisionInput.parse(req.body))); } },
+  { method: 'get', path: '/applications', access: HOUSE, handle: async (req, res, { person }) => { res.json(await parts.grid(person, PageQuery.parse(req.query))); } },
   { method: 'put', path: '/applications', access: MANAGER, handle: async (req, res, { person }) => { const { partId, fitmentIds, fits } = ApplicationRequest.parse(req.body); await parts.apply(person, partId, fitmentIds, fits); res.status(204).end(); } },
 
   { method: 'post', path: '/calibrations', access: MANAGER, handle: async (req, res, { person }) => { res.status(201).json(await dynos.addCalibration(person, CalibrationInput.parse(req.body))); } },

@@ -44,7 +44,7 @@ export function RecordForm<S extends z.ZodType<FieldValues, FieldValues>>({ sche
                 case 'number': return <Input type="number" step={field.step ?? 'any'} inputMode="decimal" {...register(path, { setValueAs: (v: string | number | null) => (v === '' || v === null ? (field.optional ? null : undefined) : Number(v)) })} />;
                 case 'select': return <Select {...register(path, { setValueAs: (v: string | null) => (v === '' && field.empty !== undefined ? null : v) })}>{field.empty !== undefined && <option value="">{field.empty}</option>}{field.options.map((o) => { const { value, label } = typeof o === 'string' ? { value: o, label: o } : o; return <option key={value} value={value}>{label}</option>; })}</Select>;
                 case 'lines': return <Lines control={control as never} name={field.name} />;
-                case 'custom': return <Controller control={control} name={path} render={({ field: { value, onChange } }) => field.render(value as never, onChange)} /> as ReactElement<{ id?: string }>;
+                case 'custom': return <Controller control={control} name={path} render={({ field: { value, onChange } }) => field.render(value, onChange)} /> as ReactElement<{ id?: string }>;
               }
             })();
             if (field.kind === 'custom') return <div key={field.name} role="group" aria-label={field.label} className={clsx(span, 'grid content-start gap-1')}><span className="font-medium">{field.label}</span>{control_}{(error ?? field.hint) && <span role={error ? 'alert' : undefined} className={clsx('text-[12.5px]', error ? 'text-loss' : 'text-soft')}>{error ?? field.hint}</span>}</div>;
@@ -70,7 +70,7 @@ function firstMessage(error: unknown): string | undefined {
 
 /** A list of texts, one a line. */
 function Lines({ control, name, ...rest }: { control: never; name: string; id?: string }) {
-  return <Controller control={control} name={name as never} render={({ field: { value, onChange } }) => <Textarea rows={2} {...rest} defaultValue={((value as string[] | undefined) ?? []).join('\n')} onChange={(e) => onChange(e.target.value.split('\n').map((line) => line.trim()).filter(Boolean) as never)} placeholder="one a line" />} />;
+  return <Controller control={control} name={name as never} render={({ field: { value, onChange } }) => <Textarea rows={2} {...rest} defaultValue={((value as string[] | undefined) ?? []).join('\n')} onChange={(e) => onChange(e.target.value.split('\n').map((line) => line.trim()).filter(Boolean))} placeholder="one a line" />} />;
 }
 
 /** Rows of a few short fields inside a form: gears, openings, legal classes, options. */

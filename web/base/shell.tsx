@@ -36,9 +36,12 @@ export function Shell() {
       <header className="flex items-center gap-5 border-b border-rule bg-sheet px-5">
         <Link to={person ? '/tests' : '/catalogue'} className="font-display text-[17px] font-semibold no-underline">Evidentia</Link>
         <nav aria-label="Main" className="flex gap-5">
+          {isHouse(person) && <Tab to="/coverage">Coverage</Tab>}
           {person && <Tab to="/tests">Tests</Tab>}
+          {isHouse(person) && <Tab to="/schedule">Schedule</Tab>}
           {isHouse(person) && <Tab to="/claims">Claims</Tab>}
           <Tab to="/catalogue">Catalogue</Tab>
+          {isHouse(person) && <Tab to="/register">Register</Tab>}
         </nav>
         <div className="ml-auto flex items-center gap-4 text-soft">
           <UnitsMenu />
@@ -50,7 +53,7 @@ export function Shell() {
       {finding && <Finder person={person ?? null} onClose={() => setFinding(false)} />}
       <Dialog open={showKeys} onClose={() => setShowKeys(false)} title="Keys">
         <dl className="grid grid-cols-[90px_1fr] gap-y-2">
-          {([['/', 'Find a test, claim or page'], ['?', 'This list'], ['← →', 'Read the gain curve point by point, when it has the focus'], ['Page ↑ ↓', 'The same in steps of ten'], ['Enter', 'In the air table: go to the reading below'], ['Esc', 'Close what is open']] as const).map(([key, what]) => <div key={key} className="contents"><dt><Kbd>{key}</Kbd></dt><dd>{what}</dd></div>)}
+          {([['/', 'Find a test, claim or page'], ['?', 'This list'], ['← →', 'Read the gain curve point by point, when it has the focus'], ['Page ↑ ↓', 'The same in steps of ten'], ['Enter', 'In the air table: go to the reading below'], ['← → ↑ ↓', 'In coverage and applications: from cell to cell; in the schedule: move a session by a day or a quarter of an hour'], ['Space', 'In a plan’s run order: take a run up and put it down; arrow keys move it'], ['Esc', 'Close what is open']] as const).map(([key, what]) => <div key={key} className="contents"><dt><Kbd>{key}</Kbd></dt><dd>{what}</dd></div>)}
         </dl>
       </Dialog>
     </div>
@@ -126,7 +129,7 @@ function Finder({ person, onClose }: { person: Person | null; onClose: () => voi
               <Command.Group heading="Pages" className={group}>
                 {person && <Command.Item className={item} onSelect={() => go('/tests')}>Tests</Command.Item>}
                 {person?.role === 'test manager' && <Command.Item className={item} onSelect={() => go('/tests/new')}>Plan a new test</Command.Item>}
-                {isHouse(person) && <Command.Item className={item} onSelect={() => go('/claims')}>Claims</Command.Item>}
+                {isHouse(person) && <>{([['/coverage', 'Coverage'], ['/schedule', 'Schedule'], ['/claims', 'Claims'], ['/register/fitments', 'Register: fitments'], ['/register/vehicles', 'Register: vehicles'], ['/register/parts', 'Register: parts'], ['/register/applications', 'Register: applications'], ['/register/calibrations', 'Register: calibrations'], ['/register/dynos', 'Register: dynos']] as const).map(([to, name]) => <Command.Item key={to} className={item} onSelect={() => go(to)}>{name}</Command.Item>)}</>}
                 <Command.Item className={item} onSelect={() => go('/catalogue')}>Catalogue</Command.Item>
               </Command.Group>
               {tests && tests.length > 0 && <Command.Group heading="Tests" className={group}>{tests.map((t) => <Command.Item key={t.id} value={`test ${t.number} ${t.title} ${t.vehicle}`} className={item} onSelect={() => go(`/tests/${t.id}`)}>{t.number} · {t.title} <span className="text-soft">· {t.vehicle}</span></Command.Item>)}</Command.Group>}

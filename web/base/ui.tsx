@@ -28,7 +28,7 @@ export function Field({ label, hint, error, children }: { label: string; hint?: 
   const id = useId();
   const told = error ?? hint;
   return (
-    <div className="grid content-start gap-1">
+    <div className="grid grid-cols-[minmax(0,1fr)] content-start gap-1">
       <label htmlFor={id} className="font-medium">{label}</label>
       {cloneElement(children, { id, ...(told ? { 'aria-describedby': `${id}-told` } : {}), ...(error ? { 'aria-invalid': true } : {}) })}
       {told && <span id={`${id}-told`} role={error ? 'alert' : undefined} className={clsx('text-[12.5px]', error ? 'text-loss' : 'text-soft')}>{told}</span>}

@@ -3,8 +3,8 @@ import { z } from 'zod';
 import { CarryOverSchema } from '../../contract/register/family.ts';
 import { ImportDoneSchema, ImportPreviewSchema, type ImportKind, type ImportPreview } from '../../contract/register/import.ts';
 import {
-  CalibrationSchema, ConfigurationSchema, DynoDetailSchema, DynoSchema, FitmentPageSchema, FitmentSchema, PartDetailSchema, PartPageSchema, PartSchema, PlanningSchema, RegisterSchema, RevisionSchema, VehicleDetailSchema, VehiclePageSchema, VehicleSchema, fitmentName,
-  type Calibration, type CalibrationInput, type ConfigurationShown, type Dyno, type DynoDetail, type DynoInput, type Fitment, type FitmentInput, type LedgerRequest, type Part, type PartDetail, type PartInput, type Planning, type Register, type Revision, type RevisionInput, type SensorInput, type Vehicle, type VehicleDetail, type VehicleInput,
+  ApplicationGridSchema, CalibrationSchema, ConfigurationSchema, DynoDetailSchema, DynoSchema, FitmentPageSchema, FitmentSchema, PartDetailSchema, PartPageSchema, PartSchema, PlanningSchema, RegisterSchema, RevisionSchema, VehicleDetailSchema, VehiclePageSchema, VehicleSchema, fitmentName,
+  type ApplicationGrid, type Calibration, type CalibrationInput, type ConfigurationShown, type Dyno, type DynoDetail, type DynoInput, type Fitment, type FitmentInput, type LedgerRequest, type Part, type PartDetail, type PartInput, type Planning, type Register, type Revision, type RevisionInput, type SensorInput, type Vehicle, type VehicleDetail, type VehicleInput,
 } from '../../contract/register/register.ts';
 import { api } from '../base/api.ts';
 import type { Choice } from '../base/picker.tsx';
@@ -18,13 +18,12 @@ const FitmentDetailSchema = z.object({
 export type FitmentDetail = z.infer<typeof FitmentDetailSchema>;
 export interface Find { q: string; family?: string | undefined; category?: string | undefined; fitmentId?: string | undefined }
 interface Versioned<T> { id: string; version: number; record: T }
-interface Page<T> { items: T[]; next: string | null; total: number }
 type FitmentPage = z.infer<typeof FitmentPageSchema>;
 type VehiclePage = z.infer<typeof VehiclePageSchema>;
 type PartPage = z.infer<typeof PartPageSchema>;
 
 /** Every page holds what it says; the next one begins where it ended. */
-const paging = { initialPageParam: '', getNextPageParam: (last: Page<unknown>) => last.next ?? undefined };
+const paging = { initialPageParam: '', getNextPageParam: (last: { next: string | null }) => last.next ?? undefined };
 const params = (find: object, after: string): Record<string, string> => Object.fromEntries(Object.entries({ ...find, after }).filter((entry): entry is [string, string] => Boolean(entry[1])));
 const changes = { invalidatesTags: (_r: unknown, error: unknown) => (error ? [] : (['Register', 'Tests', 'Test', 'Coverage', 'Schedule'] as const)) };
 
@@ -47,6 +46,7 @@ export const registerApi = api.injectEndpoints({
     addPart: build.mutation<Part, { part: PartInput; revision: RevisionInput }>({ query: (body) => ({ url: '/parts', method: 'POST', body }), responseSchema: read(PartSchema), ...changes }),
     changePart: build.mutation<Part, Versioned<PartInput>>({ query: ({ id, ...body }) => ({ url: `/parts/${id}`, method: 'PUT', body }), responseSchema: read(PartSchema), ...changes }),
     revisePart: build.mutation<Revision, { id: string; revision: RevisionInput }>({ query: ({ id, revision }) => ({ url: `/parts/${id}/revisions`, method: 'POST', body: revision }), responseSchema: read(RevisionSchema), ...changes }),
+    applications: build.infiniteQuery<ApplicationGrid, Find & { part?: string }, string>({ infiniteQueryOptions: paging, query: ({ queryArg, pageParam }) => ({ url: '/applications', params: params(queryArg, pageParam) }), responseSchema: read(ApplicationGridSchema), providesTags: ['Register'] }),
     apply: build.mutation<void, { partId: string; fitmentIds: string[]; fits: boolean }>({ query: (body) => ({ url: '/applications', method: 'PUT', body }), ...changes }),
     addCalibration: build.mutation<Calibration, CalibrationInput>({ query: (body) => ({ url: '/calibrations', method: 'POST', body }), responseSchema: read(CalibrationSchema), ...changes }),
     dyno: build.query<DynoDetail, string>({ query: (id) => `/dynos/${id}`, responseSchema: read(DynoDetailSchema), providesTags: ['Register'] }),
@@ -60,7 +60,7 @@ export const registerApi = api.injectEndpoints({
 });
 export const {
   useRegisterQuery, useFitmentsInfiniteQuery, useFitmentQuery, useAddFitmentMutation, useChangeFitmentMutation, useVehiclesInfiniteQuery, useVehicleQuery, useConfigurationQuery, usePlanningQuery, useAddVehicleMutation, useChangeVehicleMutation, useEnterLedgerMutation,
-  usePartsInfiniteQuery, usePartQuery, useAddPartMutation, useChangePartMutation, useRevisePartMutation, useApplyMutation, useAddCalibrationMutation, useDynoQuery, useAddDynoMutation, useChangeDynoMutation, useAddSensorMutation, useRemoveSensorMutation, usePreviewImportMutation, useApplyImportMutation,
+  usePartsInfiniteQuery, usePartQuery, useApplicationsInfiniteQuery, useAddPartMutation, useChangePartMutation, useRevisePartMutation, useApplyMutation, useAddCalibrationMutation, useDynoQuery, useAddDynoMutation, useChangeDynoMutation, useAddSensorMutation, useRemoveSensorMutation, usePreviewImportMutation, useApplyImportMutation,
 } = registerApi;
 
 interface Found { choices: readonly Choice[]; busy: boolean }
