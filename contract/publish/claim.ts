@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { METRICS } from '../../core/plan/metrics.ts';
 import { GlyphSchema } from '../compare/glyph.ts';
+import { AmendmentSchema } from '../plan/test.ts';
 
 export const CLAIM_STATES = ['draft', 'in review', 'returned', 'published', 'stale', 'withdrawn'] as const;
 export type ClaimState = (typeof CLAIM_STATES)[number];
@@ -39,7 +40,7 @@ export type CatalogueFitment = z.infer<typeof CatalogueFitmentSchema>;
 /** Everything a published claim rests on. */
 export const EvidenceSchema = z.object({
   claim: PublicClaimSchema,
-  vehicle: z.string(), dyno: z.string(), planLockedAt: z.string().nullable(), planHash: z.string().nullable(), approvedBy: z.string(), draftedBy: z.string(),
+  vehicle: z.string(), dyno: z.string(), planLockedAt: z.string().nullable(), planHash: z.string().nullable(), approvedBy: z.string(), draftedBy: z.string(), amendments: z.array(AmendmentSchema),
   analysis: z.object({ number: z.number(), at: z.string(), inputsHash: z.string(), softwareVersion: z.string(), policyVersion: z.string() }),
   curve: GlyphSchema,
   result: z.custom<unknown>(),

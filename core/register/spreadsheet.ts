@@ -126,7 +126,8 @@ export type PlannedRow<Field extends string = string> =
   | { readonly line: number; readonly action: 'keep'; readonly key: string; readonly id: string };
 export interface ImportPlan<Field extends string = string> { readonly rows: readonly PlannedRow<Field>[]; readonly problems: readonly RowProblem[] }
 
-const sameCell = (a: Cell | undefined, b: Cell | undefined): boolean => JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
+/** An empty cell, an empty text and no value are one. */
+const sameCell = (a: Cell | undefined, b: Cell | undefined): boolean => JSON.stringify(a === '' ? null : a ?? null) === JSON.stringify(b === '' ? null : b ?? null);
 
 /**
  * What an import would do: rows are known by their key; a column that the file does not have is

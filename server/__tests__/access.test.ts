@@ -10,7 +10,7 @@ beforeAll(async () => {
   for (const [key, role] of [['manager', 'test manager'], ['operator', 'operator'], ['reviewer', 'reviewer'], ['editor', 'catalogue editor'], ['partner', 'partner shop']] as const) as.set(role, await app.signIn(key));
 });
 afterAll(async () => { await app.stop(); });
-const address = (path: string): string => path.replace(/:(testId|pullId|claimId)/g, () => randomUUID()).replace(/:\w+/g, 'nothing');
+const address = (path: string): string => path.replace(/:(testId|pullId|claimId|fitmentId|vehicleId|partId|dynoId|sensorId|closureId)/g, () => randomUUID()).replace(/:\w+/g, 'nothing');
 /** What every person may read without signing in; a route added to this list is a decision. */
 const PUBLIC = ['get /health', 'get /session', 'post /session', 'delete /session', 'get /catalogue', 'get /catalogue/:slug', 'get /evidence/:code', 'get /evidence/:code/test.json', 'get /evidence/:code/pulls/:label/file'];
 

@@ -1,32 +1,19 @@
-import type { Request } from 'express';
 import { CAPTURE, EXCLUDE, SIGNED_IN } from '../../contract/base/roles.ts';
 import { AirRequest, ExclusionRequest, PullFileQuery } from '../../contract/capture/capture.ts';
 import { PullFileError } from '../../core/base/errors.ts';
 import { MAX_PULL_FILE_BYTES } from '../../core/capture/limits.ts';
+import { rawBody } from '../base/raw-body.ts';
 import { uuidParam, type Route } from '../base/routing.ts';
 import type { CaptureService } from './service.ts';
-
-/** Reads a body of raw bytes up to the limit; what is too long is drained, so that the refusal arrives. */
-export function rawBody(req: Request, name: string, limit = MAX_PULL_FILE_BYTES): Promise<Buffer> {
-  return new Promise((resolve, reject) => {
-    const chunks: Buffer[] = [];
-    let size = 0;
-    req.on('data', (chunk: Buffer) => { size += chunk.length; if (size <= limit) chunks.push(chunk); else chunks.length = 0; });
-    req.on('end', () => {
-      if (size > limit) reject(new PullFileError('FILE_TOO_LARGE', `The file has ${(size / 1048576).toFixed(1)} MB; a pull file may have ${limit / 1048576} MB.`, 'Export the one pull, not the whole session.', { file: name }));
-      else resolve(Buffer.concat(chunks));
-    });
-    req.on('error', reject);
-    req.on('aborted', () => reject(new PullFileError('TRUNCATED_FILE', 'The upload broke off.', 'Send the file again.', { file: name })));
-  });
-}
 
 export const captureRoutes = (service: CaptureService, hasResult: (testId: string) => Promise<boolean>): Route[] => [
   {
     method: 'post', path: '/tests/:testId/pulls/:pullId/file', access: CAPTURE,
     handle: async (req, res, { person }) => {
       const { name, columns } = PullFileQuery.parse(req.query);
-      const bytes = await rawBody(req, name);
+      const bytes = await rawBody(req, MAX_PULL_FILE_BYTES,
+        (size) => new PullFileError('FILE_TOO_LARGE', `The file has ${(size / 1048576).toFixed(1)} MB; a pull file may have ${MAX_PULL_FILE_BYTES / 1048576} MB.`, 'Export the one pull, not the whole session.', { file: name }),
+        () => new PullFileError('TRUNCATED_FILE', 'The upload broke off.', 'Send the file again.', { file: name }));
       res.status(201).json(await service.attach(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'), name, bytes, columns));
     },
   },

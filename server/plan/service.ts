@@ -152,10 +152,7 @@ export function createPlanService({ db, now, newId }: Needs, vehicleService: Veh
       });
     },
 
-    async amendments(id: string): Promise<AmendmentShown[]> {
-      const rows = await db.select({ amendment: planAmendments, person: people.name }).from(planAmendments).innerJoin(people, eq(people.id, planAmendments.personId)).where(eq(planAmendments.testId, id)).orderBy(asc(planAmendments.number));
-      return rows.map(({ amendment, person }) => ({ number: amendment.number, at: amendment.at.toISOString(), person, reason: amendment.reason, planHash: amendment.planHash, changes: amendment.changes as AmendmentShown['changes'] }));
-    },
+    amendments: (id: string): Promise<AmendmentShown[]> => amendmentsShown(db, id),
   };
 }
 
@@ -168,6 +165,12 @@ export async function armsByTest(db: Queryable, ids: readonly string[]): Promise
   if (ids.length === 0) return out;
   for (const arm of await db.select().from(testArms).where(inArray(testArms.testId, [...ids])).orderBy(asc(testArms.testId), asc(testArms.position))) out.set(arm.testId, [...(out.get(arm.testId) ?? []), arm]);
   return out;
+}
+
+/** Amendments of a test as people read them. */
+export async function amendmentsShown(db: Queryable, testId: string): Promise<AmendmentShown[]> {
+  const rows = await db.select({ amendment: planAmendments, person: people.name }).from(planAmendments).innerJoin(people, eq(people.id, planAmendments.personId)).where(eq(planAmendments.testId, testId)).orderBy(asc(planAmendments.number));
+  return rows.map(({ amendment, person }) => ({ number: amendment.number, at: amendment.at.toISOString(), person, reason: amendment.reason, planHash: amendment.planHash, changes: amendment.changes as AmendmentShown['changes'] }));
 }
 
 /** Amendments of a test as the gates weigh them. */

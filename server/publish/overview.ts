@@ -97,7 +97,7 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
       const part = partShown(row.part, person, now());
       const arms = await armsOf(db, id);
       const armParts = new Map((await db.select({ id: partRevisions.id, revision: partRevisions.revision, part: parts }).from(partRevisions).innerJoin(parts, eq(parts.id, partRevisions.partId)).where(inArray(partRevisions.id, [revision.id, ...arms.flatMap((a) => (a.partRevisionId ? [a.partRevisionId] : []))]))).map((r) => [r.id, `${partShown(r.part, person, now()).name}, revision ${r.revision}`]));
-      const series = test.seriesId ? await db.select({ id: tests.id, number: tests.number, vehicle: vehicles.tag, dyno: dynos.name }).from(tests).innerJoin(vehicles, eq(vehicles.id, tests.vehicleId)).innerJoin(dynos, eq(dynos.id, tests.dynoId)).where(and(eq(tests.seriesId, test.seriesId), ne(tests.id, id))).orderBy(asc(tests.number)) : [];
+      const series = test.seriesId ? await db.select({ id: tests.id, number: tests.number, vehicle: vehicles.tag, dyno: dynos.name }).from(tests).innerJoin(vehicles, eq(vehicles.id, tests.vehicleId)).innerJoin(dynos, eq(dynos.id, tests.dynoId)).where(and(eq(tests.seriesId, test.seriesId), ne(tests.id, id), person.role === 'partner shop' ? eq(tests.partnerId, person.id) : undefined)).orderBy(asc(tests.number)) : [];
       const [booking] = await db.select().from(bookings).where(eq(bookings.testId, id));
       const names = await namesOf(db, [test.createdBy, test.lockedBy, test.partnerId, ...pullRows.flatMap((p) => [p.file?.attachedBy ?? null, p.air?.enteredBy ?? null, p.pull.excludedBy])]);
       return {

@@ -2,6 +2,7 @@ import { and, asc, desc, eq, inArray } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { CatalogueFitment, Claim, ClaimDetail, ClaimState, DraftClaimRequest, Evidence } from '../../contract/publish/claim.ts';
 import type { TestFile } from '../../contract/judge/test-file.ts';
+import { amendmentsWeigh } from '../../core/plan/amendment.ts';
 import { METRIC_NAMES } from '../../core/plan/metrics.ts';
 import { isRefused, type TestDefinition } from '../../core/judge/analyse-test.ts';
 import { outcomeOf } from '../../core/judge/gates.ts';
@@ -15,7 +16,7 @@ import { pullFiles, rawFiles } from '../capture/tables.ts';
 import type { JudgeService } from '../judge/service.ts';
 import { analyses } from '../judge/tables.ts';
 import { findTest, namesOf } from '../plan/repository.ts';
-import { armsOf } from '../plan/service.ts';
+import { amendmentsOf, amendmentsShown, armsOf } from '../plan/service.ts';
 import { pulls } from '../plan/tables.ts';
 import { testIsEmbargoed } from '../register/embargo.ts';
 import { dynos, fitments, partRevisions, parts, vehicles } from '../register/tables.ts';
@@ -70,6 +71,7 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
       if (verdict !== 'claim' || grade === 'indicative') throw conflict('NOT_CLAIMABLE', `The verdict is “${verdict}”, grade “${grade}”: no claim can be drafted.`, 'See the failing gates for what would mend it.', { verdict });
       const planned = row.test.metrics.length ? row.test.metrics : [row.test.metric];
       if (!planned.includes(request.metric)) throw conflict('METRIC_NOT_PLANNED', `The plan names “${planned.map((m) => METRIC_NAMES[m]).join('; ')}” for the claim.`, 'Claim the metric of the plan; choosing the best of several after the fact inflates it.');
+      const firstPullAt = (analysis.inputs.definition as TestDefinition).plan?.firstPullAt ?? null;
       const revisionId = arm.partRevisionId ?? row.revision.id;
       const named = await db.select({ id: partRevisions.id, name: parts.name, revision: partRevisions.revision }).from(partRevisions).innerJoin(parts, eq(parts.id, partRevisions.partId)).where(eq(partRevisions.id, revisionId));
       const text = claimText(result, request.metric, request.unit, claimFacts(row, arms, arm, new Map(named.map((n) => [n.id, `${n.name}, revision ${n.revision}`]))), arm.key);
@@ -82,7 +84,9 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
         const same = await tx.select({ code: claims.code }).from(claims).where(and(eq(claims.analysisId, analysis.id), eq(claims.metric, request.metric), eq(claims.unit, request.unit), eq(claims.arm, arm.key), inArray(claims.state, ['draft', 'in review', 'returned', 'published'])));
         if (same.length > 0) throw conflict('DRAFTED_ALREADY', `Claim ${same[0].code} says this already.`, 'Open it from the list of claims.');
         const id = newId();
-        const { value, unit, rpm, interval, wording, conditions, disclosures } = text.value;
+        const { value, unit, rpm, interval, wording, conditions } = text.value;
+        const amended = amendmentsWeigh(await amendmentsOf(tx, testId), firstPullAt);
+        const disclosures = [...text.value.disclosures, ...(amended.state === 'told' ? [`The plan was amended after the first pull (${amended.fields.join(', ')}), with the reason on record.`] : [])];
         await tx.insert(claims).values({
           id, code: newId().replaceAll('-', '').slice(0, 10), testId, analysisId: analysis.id, fitmentId: row.fitment.id, partRevisionId: revisionId, arm: arm.key, metric: request.metric, value, unit, rpm, interval, wording,
           conditions: [...conditions], disclosures: [...disclosures], grade, state: 'draft', authorId: person.id, draftedAt: now(),
@@ -183,7 +187,7 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
       const stored = await db.select({ sha256: rawFiles.sha256, size: rawFiles.size, name: pullFiles.name, pullId: pullFiles.pullId }).from(pullFiles).innerJoin(rawFiles, eq(rawFiles.sha256, pullFiles.sha256)).where(inArray(rawFiles.sha256, hashes));
       return {
         claim: publicClaim(claim), vehicle: vehicle.tag, dyno: `${dyno.name}, ${dyno.kind}`, planLockedAt: test.lockedAt?.toISOString() ?? null, planHash: test.planHash,
-        approvedBy: claim.reviewer?.name ?? '', draftedBy: claim.author.name,
+        approvedBy: claim.reviewer?.name ?? '', draftedBy: claim.author.name, amendments: await amendmentsShown(db, claim.testId),
         analysis: { number: analysis.number, at: analysis.computedAt.toISOString(), inputsHash: analysis.inputsHash, softwareVersion: analysis.softwareVersion, policyVersion: analysis.policy.version },
         curve: glyphOfArm(analysis.result, claim.arm)!, result: analysis.result,
         pulls: definition.pulls.map((pull) => {

@@ -36,6 +36,7 @@ export function assign(files: readonly File[], pulls: readonly Pull[]): { file: 
 /** Every pull in order: file, what was found in it, factor and peaks, and whether it counts. */
 export function PullsPage() {
   const detail = useOutletContext<TestDetail>();
+  const armLabel = (key: string): string => detail.arms.find((a) => a.key === key)?.label ?? key;
   const { data: session } = useSessionQuery();
   const { data: state } = useAnalysisQuery(detail.summary.id);
   const [attach] = useAttachFileMutation();
@@ -116,13 +117,13 @@ export function PullsPage() {
               if (!pull.counted) {
                 if (!newRun && !detail.pulls[i - 1].counted) return null;
                 const warm = detail.pulls.filter((p) => p.run === pull.run && !p.counted).length;
-                return <tr key={pull.id}><td className="text-soft">w × {warm}</td><td className="text-soft">{pull.arm}</td><td colSpan={7} className="text-[12.5px] text-soft">warm-up pulls of run {pull.run}, mounting {pull.mount}: run, recorded on the run sheet, never counted</td></tr>;
+                return <tr key={pull.id}><td className="text-soft">w × {warm}</td><td className="text-soft">{armLabel(pull.arm)}</td><td colSpan={7} className="text-[12.5px] text-soft">warm-up pulls of run {pull.run}, mounting {pull.mount}: run, recorded on the run sheet, never counted</td></tr>;
               }
               const result = results.get(pull.label);
               return (
                 <tr key={pull.id} className={clsx(pull.excluded && 'text-soft')}>
                   <td className="font-semibold">{pull.label}</td>
-                  <td>{pull.arm}</td>
+                  <td>{armLabel(pull.arm)}</td>
                   <td>{pull.file ? <><a href={`/api/tests/${testId}/pulls/${pull.id}/file`} className="inline-flex items-center gap-1">{pull.file.name}<Download size={12} aria-label="download the raw file" /></a><div className="text-[12px] text-soft" title={`SHA-256 ${pull.file.sha256}`}>{bytes(pull.file.size)} · {number(pull.file.found.samples, 0)} samples · {pull.file.sha256.slice(0, 10)}…</div></> : <span className="text-soft">not captured</span>}</td>
                   <td className="text-[12.5px]">{pull.file && <>{number(pull.file.found.sweep.fromRpm, 0)} to {rpm(pull.file.found.sweep.toRpm)}</>}</td>
                   <td className="num">{result && number(result.factor, 4)}</td>

@@ -7,20 +7,22 @@ import { useAnalysisQuery } from '../base/endpoints.ts';
 import { Figure } from '../base/figure.tsx';
 import { number, rpm, signed, useUnits } from '../base/format.ts';
 import { buttonClass, Empty, Loading, ProblemNote } from '../base/ui.tsx';
+import { ArmChoice, useArm } from './arm-choice.tsx';
 import { ArmCurves, type ArmSeries } from './arm-curves.tsx';
 import { GainRibbon } from './gain-ribbon.tsx';
 
 /** Gain first; below it the arms' own curves; beside it what may be claimed. */
 export function ComparePage() {
   const detail = useOutletContext<TestDetail>();
+  const arm = useArm(detail);
   const { data: state, error } = useAnalysisQuery(detail.summary.id);
   if (error) return <main className="p-6"><ProblemNote error={error} /></main>;
   if (!state) return <main className="p-6"><Loading what="the comparison" /></main>;
   if (!state.analysis) {
     return <main className="p-6">{state.problem ? <ProblemNote message={state.problem.message} /> : <Empty title="Nothing to compare yet">The comparison waits for {state.waitsFor.join(', and for ')}. <Link to={`/tests/${detail.summary.id}/pulls`}>Bring in the pulls</Link> and enter the <Link to={`/tests/${detail.summary.id}/air`}>air readings</Link>.</Empty>}</main>;
   }
-  const contrast = state.analysis.result.contrasts[0];
-  if (isRefused(contrast)) return <main className="p-6"><Empty title={`No comparison: ${contrast.code}`}>{contrast.message}</Empty></main>;
+  const contrast = state.analysis.result.contrasts.find((c) => c.arm === arm) ?? state.analysis.result.contrasts[0];
+  if (isRefused(contrast)) return <main className="p-6"><ArmChoice detail={detail} /><Empty title={`No comparison: ${contrast.code}`}>{contrast.message}</Empty></main>;
   return <Comparison detail={detail} contrast={contrast} curves={state.analysis.curves} />;
 }
 
@@ -37,24 +39,27 @@ function Comparison({ detail, contrast, curves }: { detail: TestDetail; contrast
   const curve = block.curve.map((p) => ({ rpm: p.rpm, gain: of(p.gain), lower: of(p.lower), upper: of(p.upper) }));
   const band = `${number(curve[0].rpm, 0)} to ${rpm(curve.at(-1)!.rpm)}`;
   const { power: inPower, torque: inTorque } = units;
+  const several = detail.arms.length > 2;
+  const armLabel = detail.arms.find((a) => a.key === contrast.arm)?.label ?? contrast.arm;
   const armSeries = useMemo(() => {
-    const counted = curves.pulls.filter((p) => p.counted && !p.excluded);
+    const counted = curves.pulls.filter((p) => p.counted && !p.excluded && (p.arm === contrast.arm || p.arm === contrast.against));
     const common = new Map(power.curve.map((p, j) => [p.rpm, j]));
     const series = (pick: 'powerKw' | 'torqueNm', own: { rpm: number; arm: number; against: number }[], scaleBy: (v: number) => number): ArmSeries[] => {
       const mean = (arm: 'stock' | 'part'): (number | null)[] => curves.rpm.map((r) => { const j = common.get(r); return j === undefined ? null : scaleBy(arm === 'part' ? own[j].arm : own[j].against); });
       return [
-        ...counted.map((p): ArmSeries => ({ id: p.id, label: p.id, arm: p.arm === 'part' ? 'part' : 'stock', kind: 'pull', values: p[pick].map((v) => (v === null ? null : scaleBy(v))) })),
-        { id: 'stock', label: 'stock', arm: 'stock', kind: 'mean', values: mean('stock') }, { id: 'part', label: 'part', arm: 'part', kind: 'mean', values: mean('part') },
+        ...counted.map((p): ArmSeries => ({ id: p.id, label: p.id, arm: p.arm === contrast.arm ? 'part' : 'stock', kind: 'pull', values: p[pick].map((v) => (v === null ? null : scaleBy(v))) })),
+        { id: 'stock', label: 'stock', arm: 'stock', kind: 'mean', values: mean('stock') }, { id: 'part', label: several ? armLabel : 'part', arm: 'part', kind: 'mean', values: mean('part') },
       ];
     };
     return { power: series('powerKw', [...power.curve], inPower.of), torque: series('torqueNm', [...torque.curve], inTorque.of) };
-  }, [curves, power, torque, inPower, inTorque]);
-  const metric = detail.plan.metric;
-  const planned = (m: typeof metric) => (m === metric ? <b className="text-ink">named in the plan</b> : 'not named in the plan');
+  }, [curves, power, torque, inPower, inTorque, contrast.arm, contrast.against, several, armLabel]);
+  const { metrics } = detail.plan;
+  const planned = (m: (typeof metrics)[number]) => (metrics.includes(m) ? <b className="text-ink">named in the plan</b> : 'not named in the plan');
 
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_268px]">
       <main className="min-w-0 px-[22px] pt-3">
+        <ArmChoice detail={detail} />
         <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
           <h2>Gain over stock</h2>
           <span className="text-[12.5px] text-soft">with the band that holds the whole true curve in {Math.round(100 * detail.plan.confidence)} of 100 tests</span>
@@ -79,7 +84,7 @@ function Comparison({ detail, contrast, curves }: { detail: TestDetail; contrast
         <Figure small label="Peak to peak" value={units.power.of(power.peakToPeak.gain)} unit={units.power.unit} interval={{ lower: units.power.of(power.peakToPeak.lower), upper: units.power.of(power.peakToPeak.upper) }} note={<>{rpm(power.peakToPeak.armRpm)} against {rpm(power.peakToPeak.againstRpm)}, {planned('peakToPeak')}</>} />
         <Figure small label="Smallest gain" value={relative.worst.gain} unit="%" interval={relative.worst} note={`at ${rpm(relative.worst.rpm)}`} />
         {relative.losses.map((loss) => <Figure key={loss.fromRpm} small tone="loss" label="▼ Proven loss, must be told" value={loss.gain} unit={`% at ${rpm(loss.rpm)}`} note={`proven from ${number(loss.fromRpm, 0)} to ${rpm(loss.toRpm)}`} />)}
-        <Link to={`/tests/${detail.summary.id}/judge`} className={clsx(buttonClass('main'), 'mt-3.5 w-full')}>See the gates</Link>
+        <Link to={`/tests/${detail.summary.id}/judge${several ? `?arm=${contrast.arm}` : ''}`} className={clsx(buttonClass('main'), 'mt-3.5 w-full')}>See the gates</Link>
         <p className="mt-3 text-[12.5px] text-soft">Shortcuts would have said: best pull against best pull <b className="text-ink">{signed(shortcuts.bestAgainstBest)} %</b>, last against first <b className="text-ink">{signed(shortcuts.lastAgainstFirst)} %</b>, largest overlay difference <b className="text-ink">{signed(shortcuts.largestOverlayDifference)} %</b>. With a part that does nothing, the last of these finds 1 % or more in about 59 of 100 tests.</p>
         <p className="mt-3 text-[12.5px] text-soft">{contrast.design} · {contrast.pulls.arm} part, {contrast.pulls.against} stock pulls · rule: {contrast.rule === 'history' ? 'with the dyno’s history' : contrast.rule} · critical value {number(contrast.criticalValue, 2)} · {number(contrast.df, 1)} degrees of freedom</p>
       </aside>

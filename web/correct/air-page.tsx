@@ -87,7 +87,8 @@ export function AirPage() {
   };
   const factors = counted.flatMap((p) => { const f = state?.air[p.label]?.factors[standard]; return typeof f === 'number' ? [{ arm: p.arm, f }] : []; });
   const mean = (arm: string): number => { const own = factors.filter((x) => x.arm === arm); return own.reduce((s, x) => s + x.f, 0) / own.length; };
-  const apart = Math.abs(mean('part') / mean('stock') - 1);
+  const armMeans = detail.arms.map((a) => ({ label: a.label, mean: mean(a.key) }));
+  const apart = Math.max(...armMeans.map((a) => a.mean)) / Math.min(...armMeans.map((a) => a.mean)) - 1;
 
   return (
     <main className="grid gap-4 px-[22px] py-4">
@@ -107,7 +108,7 @@ export function AirPage() {
               const air = state?.air[pull.label];
               return (
                 <tr key={pull.id}>
-                  <td className="font-semibold">{pull.label}</td><td>{pull.arm}</td>
+                  <td className="font-semibold">{pull.label}</td><td>{detail.arms.find((a) => a.key === pull.arm)?.label ?? pull.arm}</td>
                   {COLUMNS.map((column, k) => (
                     <td key={column}>
                       {mayEdit
@@ -127,7 +128,7 @@ export function AirPage() {
           </tbody>
         </table>
       </div>
-      {factors.length > 1 && Number.isFinite(apart) && <p>Arms’ mean factors by {STANDARD_NAMES[standard]}: stock {number(mean('stock'), 4)}, part {number(mean('part'), 4)}. <Mark tone={apart <= 0.01 ? 'stands' : apart <= 0.02 ? 'ask' : 'loss'}>{number(100 * apart, 2)} % apart</Mark> <span className="text-soft">(what both arms share cancels in the gain; policy allows 1 %)</span></p>}
+      {factors.length > 1 && Number.isFinite(apart) && <p>Arms’ mean factors by {STANDARD_NAMES[standard]}: {armMeans.map((a) => `${a.label} ${number(a.mean, 4)}`).join(', ')}. <Mark tone={apart <= 0.01 ? 'stands' : apart <= 0.02 ? 'ask' : 'loss'}>{number(100 * apart, 2)} % apart</Mark> <span className="text-soft">(what the arms share cancels in the gain; policy allows 1 %)</span></p>}
     </main>
   );
 }

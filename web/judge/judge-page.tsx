@@ -1,11 +1,12 @@
 import clsx from 'clsx';
 import { Link, useOutletContext } from 'react-router';
 import type { TestDetail } from '../../contract/overview.ts';
-import type { Finding } from '../../core/judge/gates.ts';
+import { outcomeOf, type Finding } from '../../core/judge/gates.ts';
 import { useAnalysisQuery } from '../base/endpoints.ts';
 import { dayTime, number } from '../base/format.ts';
 import { buttonClass, Empty, Loading, Mark, ProblemNote } from '../base/ui.tsx';
 import { isRefused } from '../../core/compare/contrast-analysis.ts';
+import { ArmChoice, useArm } from '../compare/arm-choice.tsx';
 
 const TONE = { pass: 'stands', caution: 'ask', fail: 'loss' } as const;
 const VERDICTS: Record<string, string> = {
@@ -16,19 +17,22 @@ const VERDICTS: Record<string, string> = {
 /** The gates, each with what was found, why it matters and what would mend it; then the uncertainty budget. */
 export function JudgePage() {
   const detail = useOutletContext<TestDetail>();
+  const arm = useArm(detail);
   const { data: state, error } = useAnalysisQuery(detail.summary.id);
   if (error) return <main className="p-6"><ProblemNote error={error} /></main>;
   if (!state) return <main className="p-6"><Loading what="the gates" /></main>;
   if (!state.analysis) return <main className="p-6">{state.problem ? <ProblemNote message={state.problem.message} /> : <Empty title="Nothing to judge yet">The gates wait for {state.waitsFor.join(', and for ')}.</Empty>}</main>;
   const { result, number: analysisNumber, at, softwareVersion, policyVersion } = state.analysis;
-  const contrast = result.contrasts[0];
+  const contrast = result.contrasts.find((c) => c.arm === arm) ?? result.contrasts[0];
+  const { verdict, grade } = outcomeOf(result.findings, contrast.arm);
   const order = { fail: 0, caution: 1, pass: 2 };
-  const findings = [...result.findings].sort((a, b) => order[a.state] - order[b.state]);
+  const findings = result.findings.filter((f) => f.arm === undefined || f.arm === contrast.arm).sort((a, b) => order[a.state] - order[b.state]);
   const count = (s: Finding['state']): number => findings.filter((f) => f.state === s).length;
-  const claimable = result.verdict === 'claim' && result.grade !== 'indicative';
+  const claimable = verdict === 'claim' && grade !== 'indicative';
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_300px]">
       <main className="min-w-0 px-[22px] py-4">
+        <ArmChoice detail={detail} />
         <div className="mb-2 flex flex-wrap items-baseline gap-4"><h2>Gates</h2><Mark tone="stands">{count('pass')} pass</Mark>{count('caution') > 0 && <Mark tone="ask">{count('caution')} caution</Mark>}{count('fail') > 0 && <Mark tone="loss">{count('fail')} fail</Mark>}</div>
         <ul className="border-t-[1.5px] border-ink">
           {findings.map((f) => (
@@ -46,10 +50,10 @@ export function JudgePage() {
       </main>
       <aside className="border-l border-rule bg-sheet px-[18px] py-4">
         <div className="text-[12.5px] text-soft">Verdict</div>
-        <p className={clsx('font-display text-[22px] font-semibold leading-tight', claimable ? 'text-stands' : result.verdict === 'loss' ? 'text-loss' : 'text-ink')}>{result.verdict}</p>
-        <p className="mt-1 text-soft">{VERDICTS[result.verdict]}</p>
-        <p className="mt-2">Grade <b>{result.grade}</b> <span className="text-soft">{result.grade === 'single' ? 'one vehicle: “on the vehicle tested”' : 'internal only'}</span></p>
-        {claimable && <Link to={`/tests/${detail.summary.id}/claim`} className={clsx(buttonClass('main'), 'mt-3 w-full')}>Draft a claim</Link>}
+        <p className={clsx('font-display text-[22px] font-semibold leading-tight', claimable ? 'text-stands' : verdict === 'loss' ? 'text-loss' : 'text-ink')}>{verdict}</p>
+        <p className="mt-1 text-soft">{VERDICTS[verdict]}</p>
+        <p className="mt-2">Grade <b>{grade}</b> <span className="text-soft">{grade === 'single' ? 'one vehicle: “on the vehicle tested”' : 'internal only'}</span></p>
+        {claimable && <Link to={`/tests/${detail.summary.id}/claim${detail.arms.length > 2 ? `?arm=${contrast.arm}` : ''}`} className={clsx(buttonClass('main'), 'mt-3 w-full')}>Draft a claim</Link>}
         {!isRefused(contrast) && (
           <section className="mt-6">
             <h2>Uncertainty budget</h2>

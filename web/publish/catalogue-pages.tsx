@@ -83,7 +83,7 @@ function EvidenceView({ evidence, code }: { evidence: Evidence; code: string }) 
   const units = useUnits();
   const { claim, analysis, pulls } = evidence;
   const result = evidence.result as TestResult;
-  const contrast = result.contrasts[0];
+  const contrast = result.contrasts.find((c) => c.arm === claim.arm) ?? result.contrasts[0];
   return (
     <main className="mx-auto max-w-[1080px] px-6 py-6">
       <p className="text-soft"><Link to="/catalogue">Catalogue</Link> · <Link to={`/catalogue/${claim.fitmentSlug}`}>{claim.fitment}</Link></p>
@@ -94,6 +94,7 @@ function EvidenceView({ evidence, code }: { evidence: Evidence; code: string }) 
       <ol aria-label="From file to claim" className="my-4 flex flex-wrap gap-x-3 gap-y-1 text-[12.5px] text-soft">
         <li>plan locked {evidence.planLockedAt ? dayTime(evidence.planLockedAt) : 'not'} →</li><li>{pulls.filter((p) => p.file).length} raw files, hashed →</li><li>corrected by {STANDARD_NAMES[result.standard]} →</li><li>analysis {analysis.number}, {dayTime(analysis.at)} →</li><li>drafted by {evidence.draftedBy} →</li><li>approved by {evidence.approvedBy || 'nobody'}</li>
       </ol>
+      {evidence.amendments.length > 0 && <section aria-label="Amendments of the plan" className="mb-4 border-l-4 border-ask px-3 text-[12.5px]"><b className="text-ask">The plan was amended after it was locked</b>{evidence.amendments.map((a) => <p key={a.number}>{dayTime(a.at)}: {a.changes.map((c) => `${c.field} from ${c.from} to ${c.to}`).join('; ')}. {a.reason}</p>)}</section>}
       <div className="mb-2 flex flex-wrap items-baseline justify-between gap-3"><h2>Pulls in the order they were run</h2><a href={`/api/evidence/${code}/test.json`} className={buttonClass('plain', true)}><Download size={13} aria-hidden />Test file, to compute it yourself</a></div>
       <div className="overflow-x-auto">
         <table className="ledger">

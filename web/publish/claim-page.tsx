@@ -8,6 +8,8 @@ import { claimText } from '../../core/publish/claim.ts';
 import { problemOf, useSessionQuery } from '../base/api.ts';
 import { useAnalysisQuery, useClaimsQuery, useDraftClaimMutation } from '../base/endpoints.ts';
 import { Button, Empty, Field, Loading, ProblemNote, Select } from '../base/ui.tsx';
+import { outcomeOf } from '../../core/judge/gates.ts';
+import { ArmChoice, useArm } from '../compare/arm-choice.tsx';
 import { ClaimCard } from './claim-card.tsx';
 
 /** Drafts a claim: the wording is made from the result, the unit is chosen, nothing is typed. */
@@ -18,25 +20,30 @@ export function ClaimPage() {
   const { data: state, error } = useAnalysisQuery(detail.summary.id);
   const { data: all } = useClaimsQuery(undefined, { skip: role === 'partner shop' });
   const [draft, { error: refused, isLoading }] = useDraftClaimMutation();
+  const arm = useArm(detail);
+  const [metric, setMetric] = useState(detail.plan.metrics[0]);
   const [unit, setUnit] = useState<(typeof CLAIM_UNITS)[number]>(detail.plan.metric === 'bandAverage' ? '%' : 'kW');
   const navigate = useNavigate();
   if (error) return <main className="p-6"><ProblemNote error={error} /></main>;
   if (!state) return <main className="p-6"><Loading what="the claim" /></main>;
   const claims = all?.filter((c) => c.testId === detail.summary.id) ?? [];
   const { analysis } = state;
-  const claimable = analysis && analysis.result.verdict === 'claim' && analysis.result.grade !== 'indicative';
-  const { fitment, vehicle, part, dyno, plan } = detail;
-  const text = claimable ? claimText(analysis.result, plan.metric, unit, { part: `${part.name}, revision ${part.revision}`, fitment: `${fitment.maker} ${fitment.model}, ${fitment.outputVariant}`, vehicle: vehicle.tag, fuel: plan.fuel, calibration: plan.calibration, gear: plan.gear, dyno: `${dyno.name}, ${dyno.kind}` }) : null;
-  const save = async (): Promise<void> => { const answer = await draft({ testId: detail.summary.id, analysisId: analysis!.id, metric: plan.metric, unit }); if ('data' in answer && answer.data) void navigate(`/claims/${answer.data.id}`); };
+  const own = analysis && outcomeOf(analysis.result.findings, arm);
+  const claimable = analysis && own && own.verdict === 'claim' && own.grade !== 'indicative';
+  const { plan } = detail;
+  const facts = detail.arms.find((a) => a.key === arm)?.facts;
+  const text = claimable && facts ? claimText(analysis.result, metric, unit, facts, arm) : null;
+  const save = async (): Promise<void> => { const answer = await draft({ testId: detail.summary.id, analysisId: analysis!.id, arm, metric, unit }); if ('data' in answer && answer.data) void navigate(`/claims/${answer.data.id}`); };
   return (
     <main className="grid gap-6 px-[22px] py-4">
+      <ArmChoice detail={detail} />
       {claims.length > 0 && <section className="grid gap-3"><h2>Claims from this test</h2>{claims.map((claim) => <Link key={claim.id} to={`/claims/${claim.id}`} className="no-underline"><ClaimCard claim={claim} state /></Link>)}</section>}
-      {!claimable && <Empty title="No claim can be drafted">{analysis ? <>The verdict is “{analysis.result.verdict}”, grade “{analysis.result.grade}”. <Link to={`/tests/${detail.summary.id}/judge`}>See the gates</Link> for what would mend it.</> : <>There is no result yet{state.waitsFor.length ? `: it waits for ${state.waitsFor.join(' and ')}` : ''}.</>}</Empty>}
+      {!claimable && <Empty title="No claim can be drafted">{analysis ? <>The verdict is “{own?.verdict}”, grade “{own?.grade}”. <Link to={`/tests/${detail.summary.id}/judge`}>See the gates</Link> for what would mend it.</> : <>There is no result yet{state.waitsFor.length ? `: it waits for ${state.waitsFor.join(' and ')}` : ''}.</>}</Empty>}
       {claimable && role && DRAFT.includes(role) && text && (
         <section className="grid max-w-[760px] gap-4">
           <h2>Draft a claim</h2>
           <div className="flex flex-wrap items-end gap-4">
-            <Field label="Metric" hint="Named in the plan."><Select disabled value={plan.metric}><option value={plan.metric}>{METRIC_NAMES[plan.metric]}</option></Select></Field>
+            <Field label="Metric" hint="Named in the plan."><Select disabled={plan.metrics.length < 2} value={metric} onChange={(e) => setMetric(e.target.value as typeof metric)}>{plan.metrics.map((m) => <option key={m} value={m}>{METRIC_NAMES[m]}</option>)}</Select></Field>
             <Field label="Unit" hint="Rounded towards less."><Select value={unit} onChange={(e) => setUnit(e.target.value as typeof unit)}>{CLAIM_UNITS.map((u) => <option key={u}>{u}</option>)}</Select></Field>
           </div>
           {text.ok

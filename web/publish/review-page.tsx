@@ -45,14 +45,15 @@ export function ReviewPage() {
 function Evidence({ claim }: { claim: Claim }) {
   const { data: test } = useTestQuery(claim.testId);
   const { data: state } = useAnalysisQuery(claim.testId);
-  const contrast = state?.analysis?.result.contrasts[0];
+  const contrast = state?.analysis?.result.contrasts.find((c) => c.arm === claim.arm) ?? state?.analysis?.result.contrasts[0];
   if (!test || !state) return <Loading what="the evidence" />;
   if (!contrast || isRefused(contrast)) return <ProblemNote message="The present inputs give no comparison: the claim no longer has its evidence." />;
-  const findings = state.analysis!.result.findings;
+  const findings = state.analysis!.result.findings.filter((f) => f.arm === undefined || f.arm === claim.arm);
   const open = findings.filter((f) => f.state !== 'pass');
   return (
     <section className="mt-4">
       {state.analysis!.id !== claim.analysisId && <ProblemNote message="The inputs have changed since this claim was drafted. Below is the present result, not the one the claim was drafted from." />}
+      {test.amendments.length > 0 && <p className="mb-2 text-ask">◐ The plan was amended {test.amendments.length === 1 ? 'once' : `${test.amendments.length} times`} after it was locked: {test.amendments.map((a) => a.reason).join(' ')}</p>}
       <h2>Gain over stock, % of stock at the wheel</h2>
       <GainRibbon curve={contrast.relative.curve} unit="%" upTo={contrast.relative.upTo} height={270} />
       <h2 className="mt-3">Gates: {findings.length - open.length} pass{open.length ? `, ${open.length} to look at` : ''}</h2>

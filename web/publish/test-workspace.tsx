@@ -1,5 +1,5 @@
 import clsx from 'clsx';
-import { NavLink, Outlet, useOutletContext, useParams } from 'react-router';
+import { Link, NavLink, Outlet, useLocation, useOutletContext, useParams } from 'react-router';
 import { STANDARD_NAMES } from '../../core/base/standards.ts';
 import type { TestDetail, TestStage } from '../../contract/overview.ts';
 import { useTestQuery } from '../base/endpoints.ts';
@@ -16,6 +16,7 @@ export const useTestDetail = (): TestDetail => useOutletContext<TestDetail>();
 /** A test with its chain rail: every step open at any time, each with its state and what it waits for. */
 export function TestWorkspace() {
   const { testId = '' } = useParams();
+  const { search } = useLocation();
   const { data, error } = useTestQuery(testId);
   if (error) return <main className="p-6"><ProblemNote error={error} /></main>;
   if (!data) return <main className="p-6"><Loading what="the test" /></main>;
@@ -27,7 +28,7 @@ export function TestWorkspace() {
           {summary.stages.map(({ stage, state, note }) => (
             <li key={stage} className="relative pb-[19px] pl-[26px]">
               <span aria-hidden className={clsx('absolute left-0 top-[3px] size-[13px] rounded-full border-[1.5px]', state === 'done' ? 'border-ink bg-ink' : state === 'asks' ? 'border-[3px] border-ask bg-paper' : state === 'open' ? 'border-ink bg-paper' : 'border-dashed border-soft bg-paper')} />
-              <NavLink to={`/tests/${testId}/${stage}`} className={({ isActive }) => clsx('block no-underline', isActive && "font-semibold after:absolute after:-top-1 after:right-[-1px] after:h-10 after:w-[3px] after:bg-ink after:content-['']")}>
+              <NavLink to={`/tests/${testId}/${stage}${search}`} className={({ isActive }) => clsx('block no-underline', isActive && "font-semibold after:absolute after:-top-1 after:right-[-1px] after:h-10 after:w-[3px] after:bg-ink after:content-['']")}>
                 {STAGE_NAMES[stage]}
                 <small className={clsx('block pr-2 text-[12px] font-normal', state === 'asks' ? 'text-ask' : 'text-soft')}>{note}</small>
               </NavLink>
@@ -38,7 +39,7 @@ export function TestWorkspace() {
       <div className="min-w-0">
         <header className="px-[22px] pt-3.5">
           <h1>{summary.title}</h1>
-          <p className="mt-1 text-soft">Test {summary.number} · {summary.vehicle} · {dyno.name}, {dyno.kind} · gear {plan.gear} · {plan.fuel} · calibration {plan.calibration} · wheel, {STANDARD_NAMES[plan.standard]}, {plan.smoothingRpm} rpm smoothing</p>
+          <p className="mt-1 text-soft">Test {summary.number} · {summary.vehicle} · {dyno.name}, {dyno.kind} · gear {plan.gear} · {plan.fuel} · calibration {plan.calibration} · wheel, {STANDARD_NAMES[plan.standard]}, {plan.smoothingRpm} rpm smoothing{data.amendments.length > 0 && <> · <Link to={`/tests/${testId}/plan`} className="text-ask">plan amended {data.amendments.length === 1 ? 'once' : `${data.amendments.length} times`}</Link></>}</p>
         </header>
         <Outlet context={data} />
       </div>

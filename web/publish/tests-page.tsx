@@ -47,7 +47,7 @@ export function TestsPage() {
             {shown.map((test) => (
               <tr key={test.id} onClick={() => void navigate(`/tests/${test.id}`)} className="cursor-pointer hover:bg-faint">
                 <td className="num pr-4 text-soft">{test.number}</td>
-                <td className="max-w-[330px]"><Link to={`/tests/${test.id}`} onClick={(e) => e.stopPropagation()} className="font-semibold no-underline hover:underline">{test.title}</Link><div className="text-[12.5px] text-soft">{test.vehicle} · {test.dyno} · {test.protocol}</div></td>
+                <td className="max-w-[330px]"><Link to={`/tests/${test.id}`} onClick={(e) => e.stopPropagation()} className="font-semibold no-underline hover:underline">{test.title}</Link><div className="text-[12.5px] text-soft">{test.vehicle} · {test.dyno} · {test.protocol}{test.amendments > 0 && <span className="text-ask"> · plan amended{test.amendments > 1 ? ` ${test.amendments} times` : ''}</span>}</div></td>
                 <td><Glyph glyph={test.glyph} /></td>
                 <td className="num">{test.upToKw !== null && test.upToKw > 0 ? <><b>{signed(units.power.of(test.upToKw))}</b> {units.power.unit}<div className="text-[12.5px] text-soft">{rpm(test.upToRpm!)}</div></> : <span className="text-soft">{test.upToKw === null ? '' : 'none shown'}</span>}</td>
                 <td className="num">{test.bandAveragePct && <><b>{signed(test.bandAveragePct.gain)}</b> %<div className="text-[12.5px] text-soft">{signed(test.bandAveragePct.lower)} to {signed(test.bandAveragePct.upper)}</div></>}</td>
