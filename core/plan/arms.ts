@@ -121,7 +121,7 @@ function problemsOf(arm: Configuration, baseline: Configuration, differences: re
   const problems: ArmProblem[] = [];
   if (differences.length === 0) problems.push({ code: 'ARMS_ALIKE', severity: 'stop', text: 'This arm is the same as the baseline.', mend: 'Say what is changed in it.' });
   problems.push(...fitProblems(arm, input));
-  const confounders = differences.filter((d) => d.subject === 'tyres' || d.subject === 'other' || (d.subject === 'fuel' && !Object.values(arm.parts).some((p) => { const need = input.revisions.get(p.partRevisionId)?.needs.fuel; return need && arm.fuel && fuelAgrees(need, arm.fuel); })));
+  const confounders = differences.filter((d) => d.subject === 'tyres' || d.subject === 'other change' || (d.subject === 'fuel' && !Object.values(arm.parts).some((p) => { const need = input.revisions.get(p.partRevisionId)?.needs.fuel; return need && arm.fuel && fuelAgrees(need, arm.fuel); })));
   if (confounders.length > 0 && differences.length > confounders.length) {
     problems.push({ code: 'CONFOUNDED', severity: 'caution', text: `Beside the part also ${confounders.map((d) => `${d.subject} (${d.from} to ${d.to})`).join(', ')} changes.`, mend: 'Change it in the baseline too, or claim the combination.' });
   }

@@ -109,7 +109,7 @@ export function isStock(configuration: Configuration, stock: StockSpecification,
   if (configuration.calibrationId !== null) notStock.push({ code: 'CALIBRATION', subject: 'calibration', text: names.calibration(configuration.calibrationId) });
   if (configuration.tyres !== null && stock.tyres !== null && !sameText(configuration.tyres, stock.tyres)) notStock.push({ code: 'TYRES', subject: 'tyres', text: `${configuration.tyres}; stock is ${stock.tyres}` });
   if (configuration.fuel !== null && !fuelAgrees(configuration.fuel, stock.fuel)) notStock.push({ code: 'FUEL', subject: 'fuel', text: `${configuration.fuel}; stock runs on ${stock.fuel}` });
-  for (const text of configuration.otherChanges) notStock.push({ code: 'OTHER_CHANGE', subject: 'other', text });
+  for (const text of configuration.otherChanges) notStock.push({ code: 'OTHER_CHANGE', subject: 'other change', text });
 
   const worn: Deviation[] = [];
   const notRecorded: Deviation[] = [];
@@ -150,8 +150,8 @@ export function configurationDifferences(from: Configuration, to: Configuration,
   const calibration = (id: string | null): string => (id === null ? 'stock' : names.calibration(id));
   if (from.calibrationId !== to.calibrationId) out.push({ subject: 'calibration', from: calibration(from.calibrationId), to: calibration(to.calibrationId) });
   for (const key of ['tyres', 'fuel'] as const) if ((from[key] ?? '') !== (to[key] ?? '')) out.push({ subject: key, from: from[key] ?? 'not recorded', to: to[key] ?? 'not recorded' });
-  for (const text of from.otherChanges) if (!to.otherChanges.includes(text)) out.push({ subject: 'other', from: text, to: 'undone' });
-  for (const text of to.otherChanges) if (!from.otherChanges.includes(text)) out.push({ subject: 'other', from: 'as it was', to: text });
+  for (const text of from.otherChanges) if (!to.otherChanges.includes(text)) out.push({ subject: 'other change', from: text, to: 'undone' });
+  for (const text of to.otherChanges) if (!from.otherChanges.includes(text)) out.push({ subject: 'other change', from: 'as it was', to: text });
   return out;
 }
 

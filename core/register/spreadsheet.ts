@@ -23,6 +23,14 @@ export interface RowProblem { /** Line in the file or paste, the header being 1 
 export interface ReadRow<Field extends string = string> { readonly line: number; readonly values: RowValues<Field> }
 export interface ReadTable<Field extends string = string> { readonly rows: readonly ReadRow<Field>[]; readonly problems: readonly RowProblem[]; readonly columns: readonly Field[]; readonly unknownHeaders: readonly string[] }
 
+const DELIMITERS = ['\t', ';', ',', '|'] as const;
+/** The delimiter that parts the header line most; its quoted stretches do not count. Below the header a comma may be a decimal one. */
+function delimiterOf(text: string): string {
+  const header = (text.split(/\r?\n/).find((line) => line.trim() !== '') ?? '').replace(/"[^"]*"/g, '');
+  const count = (mark: string): number => header.split(mark).length;
+  return DELIMITERS.reduce((best, mark) => (count(mark) > count(best) ? mark : best));
+}
+
 const plain = (header: string): string => header.toLowerCase().replace(/[^a-z0-9]+/g, '');
 
 /** Reads a table with a header row. Rows with a problem are left out of `rows`; every problem is listed. */
@@ -30,7 +38,7 @@ export function readTable<Field extends string>(text: string, specs: readonly Co
   const problems: RowProblem[] = [];
   const trimmed = text.replace(/^\ufeff/, '');
   if (trimmed.trim() === '') return { rows: [], problems: [{ line: 1, column: null, message: 'There is nothing to read. Paste the rows with their header.' }], columns: [], unknownHeaders: [] };
-  const { data, errors } = Papa.parse<string[]>(trimmed, { skipEmptyLines: false, delimitersToGuess: ['\t', ';', ',', '|'] });
+  const { data, errors } = Papa.parse<string[]>(trimmed, { skipEmptyLines: false, delimiter: delimiterOf(trimmed) });
   for (const error of errors) if (error.type === 'Quotes') problems.push({ line: (error.row ?? 0) + 1, column: null, message: 'A quotation mark is opened and not closed.' });
   const blank = (row: readonly string[]): boolean => row.every((cell) => cell.trim() === '');
   const headerAt = data.findIndex((row) => !blank(row));

@@ -10,9 +10,9 @@ import type { ArmRow } from '../plan/service.ts';
 export function claimFacts(row: TestRow, arms: readonly ArmRow[], arm: ArmRow, partNames: ReadonlyMap<string, string>): ClaimFacts {
   const baseline = arms.find((a) => a.role === 'baseline');
   const ownName = partNames.get(arm.partRevisionId ?? row.revision.id) ?? arm.label;
-  const parts = arm.differences.filter((d) => d.subject !== 'fuel' && d.subject !== 'tyres' && d.subject !== 'other');
+  const parts = arm.differences.filter((d) => d.subject !== 'fuel' && d.subject !== 'tyres' && d.subject !== 'other change');
   const calibration = arm.differences.find((d) => d.subject === 'calibration');
-  const rest = arm.differences.filter((d) => d.subject === 'fuel' || d.subject === 'tyres' || d.subject === 'other').map((d) => `${d.subject} ${d.to}`);
+  const rest = arm.differences.filter((d) => d.subject === 'fuel' || d.subject === 'tyres' || d.subject === 'other change').map((d) => `${d.subject} ${d.to}`);
   const named = parts.map((d) => (d.subject === 'calibration' ? `calibration ${d.to}` : d.to === 'stock' ? `${d.subject} back to stock` : d.to));
   return {
     part: arm.scope === 'part alone' || named.length === 0 ? ownName : [...named, ...rest].join(' with '),

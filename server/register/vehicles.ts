@@ -70,7 +70,7 @@ export function createVehicleService({ db, now, newId }: Needs) {
       lines: [
         ...Object.entries(found.parts).map(([category, fitted]) => ({ subject: category, text: names.part(fitted.partRevisionId, fitted.settings), since: fitted.since })),
         { subject: 'calibration', text: found.calibrationId ? names.calibration(found.calibrationId) : 'stock', since: null }, { subject: 'tyres', text: found.tyres ?? 'not recorded', since: null }, { subject: 'fuel', text: found.fuel ?? 'not recorded', since: null },
-        ...found.otherChanges.map((text) => ({ subject: 'other', text, since: null })),
+        ...found.otherChanges.map((text) => ({ subject: 'other change', text, since: null })),
         ...(Object.entries(found.service) as [ServiceItem, { at: string; odometerKm: number | null }][]).map(([item, done]) => ({ subject: item, text: `renewed${done.odometerKm === null ? '' : ` at ${done.odometerKm} km`}`, since: done.at })),
       ],
     };
