@@ -42,7 +42,7 @@ test('a pull excluded late makes the published claim stale, in sight of everybod
   await page.getByRole('button', { name: 'Exclude the pull' }).click();
   await expect(page.getByRole('row').filter({ hasText: 'p5.csv' })).toContainText('excluded: wheel slip');
   await expect(page.getByRole('navigation', { name: 'Steps of the test' })).toContainText('stale');
-  await page.goto('/catalogue/oriel-tern-1-8-estate');
+  await page.goto('/catalogue/oriel-tern-1-8-estate-103-kw-eu');
   await expect(page.getByText('Since publication pull p5 was excluded (wheel slip).')).toBeVisible();
 });
 

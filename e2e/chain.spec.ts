@@ -76,7 +76,7 @@ test('nine pull files become a published claim that leads back to their bytes', 
     await leave(page);
   });
   await test.step('anyone reads it, and one click leads to the pulls, whose files download byte for byte', async () => {
-    await page.goto('/catalogue/oriel-tern-1-8-estate');
+    await page.goto('/catalogue/oriel-tern-1-8-estate-103-kw-eu');
     const article = page.getByRole('article').first();
     await expect(article.getByTestId('claim-wording')).toContainText(`Up to +${expected} kW at the wheel, SAE J1349`);
     await expect(article).toContainText('On the vehicle tested: SV-014 Tern, grey');

@@ -11,12 +11,14 @@ for (const theme of ['paper', 'cell'] as const) {
     expect(await violations(page)).toEqual([]);
     await enterAs(page, /Maren Holt/);
     expect(await violations(page)).toEqual([]);
-    for (const step of ['Plan', 'Pulls', 'Air', 'Compare', 'Judge', 'Claim']) {
+    // The dark theme shares every component: there a page of each kind is enough.
+    const whole = theme === 'paper';
+    for (const step of whole ? ['Plan', 'Pulls', 'Air', 'Compare', 'Judge', 'Claim'] : ['Plan', 'Compare']) {
       await openTest(page, 3, step);
       await page.waitForLoadState('networkidle');
       expect(await violations(page), step).toEqual([]);
     }
-    for (const path of ['/claims', '/tests/new', '/catalogue']) { await page.goto(path); await page.waitForLoadState('networkidle'); expect(await violations(page), path).toEqual([]); }
+    for (const path of whole ? ['/claims', '/tests/new', '/catalogue', '/coverage', '/coverage?view=next', '/schedule', '/register/fitments', '/register/fitments/new', '/register/vehicles', '/register/parts', '/register/parts/new', '/register/applications', '/register/calibrations', '/register/dynos/new', '/register/import/parts'] : ['/tests/new', '/coverage', '/schedule', '/register/fitments/new']) { await page.goto(path); await page.waitForLoadState('networkidle'); expect(await violations(page), path).toEqual([]); }
   });
 }
 

@@ -36,7 +36,7 @@ test('a claim with a proven loss is returned, sent again, published with its dis
     await page.getByLabel('Reason').fill('The silencer is being revised.');
     await page.getByRole('button', { name: 'Withdraw it' }).click();
     await expect(page.getByText('it stays visible as withdrawn')).toBeVisible();
-    await page.goto('/catalogue/oriel-tern-1-8-estate');
+    await page.goto('/catalogue/oriel-tern-1-8-estate-103-kw-eu');
     await expect(page.getByRole('article').filter({ hasText: 'Rear silencer' })).toContainText('Withdrawn: The silencer is being revised.');
   });
 });

@@ -71,7 +71,8 @@ export function assessArms(input: ArmsInput): ArmsAssessment {
     const configuration = built.get(arm.key)!;
     const differences = configurationDifferences(baseline, configuration, input.names);
     const step = arm.from === null ? differences : configurationDifferences(built.get(arm.from) ?? baseline, configuration, input.names);
-    return { key: arm.key, configuration, differences, step, ...scopeOf(baseline, configuration, input), problems: problemsOf(configuration, baseline, differences, input) };
+    const alike: ArmProblem[] = arm.from !== null && step.length === 0 && differences.length > 0 ? [{ code: 'ARMS_ALIKE', severity: 'stop', text: 'This stage is the same as the one it builds on.', mend: 'Say what it adds, or leave it out.' }] : [];
+    return { key: arm.key, configuration, differences, step, ...scopeOf(baseline, configuration, input), problems: [...alike, ...problemsOf(configuration, baseline, differences, input)] };
   });
   return { baseline: { key: baselineArm.key, configuration: baseline, differences: [], step: [], scope: 'nothing', scopeText: 'The baseline.', problems: [...baselineProblems, ...fitProblems(baseline, input)], stock }, parts };
 }

@@ -65,6 +65,7 @@ describe('arms', () => {
     const { parts } = assessArms(input([stock, arm([fit('Intake')], 'one'), arm([fit('Pipe')], 'two', 'one')]));
     expect(parts[1].differences.map((d) => d.subject)).toEqual(['downpipe', 'intake']);
     expect(parts[1].step.map((d) => d.subject)).toEqual(['downpipe']);
+    expect(assessArms(input([stock, arm([fit('Intake')], 'one'), arm([], 'two', 'one')])).parts[1].problems.map((p) => p.code)).toEqual(['ARMS_ALIKE']);
   });
 });
 

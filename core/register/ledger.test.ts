@@ -9,9 +9,9 @@ const entry = (day: number, change: LedgerChange | null, more: Partial<LedgerEnt
 const on = (day: number): string => new Date(Date.UTC(2026, 0, day, 12)).toISOString();
 const fit = (category: PartCategory, partRevisionId: string, settings: Record<string, string> = {}): LedgerChange => ({ kind: 'part fitted', category, partRevisionId, settings });
 
-const anyChange: fc.Arbitrary<LedgerChange> = fc.oneof(
-  fc.record({ kind: fc.constant('part fitted' as const), category: fc.constantFrom(...PART_CATEGORIES.slice(0, 3)), partRevisionId: fc.constantFrom('a', 'b', 'c'), settings: fc.constantFrom({}, { insert: 'in' }, { insert: 'out' }) }),
-  fc.record({ kind: fc.constant('returned to stock' as const), category: fc.constantFrom(...PART_CATEGORIES.slice(0, 3)) }), fc.record({ kind: fc.constant('option set' as const), category: fc.constantFrom(...PART_CATEGORIES.slice(0, 3)), settings: fc.constantFrom({ insert: 'in' }, { insert: 'out' }) }),
+const anyChange = fc.oneof(
+  fc.record({ kind: fc.constant('part fitted' as const), category: fc.constantFrom(...PART_CATEGORIES.slice(0, 3)), partRevisionId: fc.constantFrom('a', 'b', 'c'), settings: fc.constantFrom<Record<string, string>>({}, { insert: 'in' }, { insert: 'out' }) }),
+  fc.record({ kind: fc.constant('returned to stock' as const), category: fc.constantFrom(...PART_CATEGORIES.slice(0, 3)) }), fc.record({ kind: fc.constant('option set' as const), category: fc.constantFrom(...PART_CATEGORIES.slice(0, 3)), settings: fc.constantFrom<Record<string, string>>({ insert: 'in' }, { insert: 'out' }) }),
   fc.record({ kind: fc.constant('calibration' as const), calibrationId: fc.constantFrom(null, 'x', 'y') }), fc.record({ kind: fc.constant('fuel' as const), text: fc.constantFrom('95 RON', '98 RON') }), fc.record({ kind: fc.constant('other change' as const), text: fc.constantFrom('rev limit', 'hood off') }), fc.record({ kind: fc.constant('other change undone' as const), text: fc.constantFrom('rev limit', 'hood off') }),
 );
 const ledger = fc.array(fc.record({ day: fc.integer({ min: 1, max: 60 }), change: anyChange }), { maxLength: 25 }).map((list) => list.map(({ day, change }) => entry(day, change)));

@@ -11,7 +11,8 @@ import type { Needs } from '../../server/base/needs.ts';
 import { people } from '../../server/base/tables.ts';
 import { createServices } from '../../server/app.ts';
 import { partRevisions } from '../../server/register/tables.ts';
-import { DEMO_TESTS, type DemoTest } from '../plan/tests.ts';
+import type { Scenario } from '../../bench/capture/scenario.ts';
+import { DEMO_TESTS } from '../plan/tests.ts';
 import { FURTHER_PLANS } from '../plan/further-plans.ts';
 import { scenarioOf } from '../plan/scenario.ts';
 import { DEMO_CALIBRATIONS, DEMO_PARTS } from '../register/parts.ts';
@@ -68,10 +69,10 @@ export async function loadDemo(needs: Omit<Needs, 'now' | 'newId'>, password: st
   await register.vehicles.enter(operator, tern, LedgerRequest.parse({ at: '2026-09-21T13:00:00Z', change: { kind: 'part fitted', category: 'exhaust section', partRevisionId: idOf('sound-a'), settings: {} }, note: 'For the photographs of the autumn catalogue' }));
   await register.vehicles.enter(operator, tern, LedgerRequest.parse({ at: '2026-10-05T15:30:00Z', change: { kind: 'returned to stock', category: 'exhaust section' } }));
 
-  const captureDay = async (test: DemoTest, id: string): Promise<void> => {
+  const captureDay = async (scenario: Scenario, id: string, captured = Infinity): Promise<void> => {
     const { pulls } = await services.overview.detail(manager, id);
-    const session = simulateSession(scenarioOf(test));
-    for (const pull of pulls.filter((p) => p.counted).slice(0, test.captured ?? pulls.length)) {
+    const session = simulateSession(scenario);
+    for (const pull of pulls.filter((p) => p.counted).slice(0, captured)) {
       later(6);
       const made = session.test.pulls.find((p) => p.id === pull.label)!;
       const text = session.files.find((f) => f.path === made.file)!.text;
@@ -101,7 +102,7 @@ export async function loadDemo(needs: Omit<Needs, 'now' | 'newId'>, password: st
     later(30);
     if (test.key === 'half captured') await services.plan.amend(manager, id, { reason: 'The van holds its heat longer than planned for; the cool-down is made longer.', changes: { coolDownMinutes: 6 } });
     later(30);
-    await captureDay(test, id);
+    await captureDay(scenarioOf(test), id, test.captured);
     later(30);
     const { analysis } = await services.judge.state(id, manager);
     if (!test.claim || !analysis) continue;
@@ -122,6 +123,10 @@ export async function loadDemo(needs: Omit<Needs, 'now' | 'newId'>, password: st
     for (const id of await services.plan.create(manager, PlanRequest.parse(plan.make({ of: idOf })))) {
       if (plan.lock) await services.plan.lock(manager, id);
       ids.set(plan.key, id);
+      if (!plan.scenario) continue;
+      later(60);
+      await captureDay(plan.scenario, id);
+      await services.judge.state(id, manager);
     }
   }
   await placeSome(services, manager, clock);

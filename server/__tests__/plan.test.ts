@@ -17,7 +17,7 @@ beforeAll(async () => {
 afterAll(async () => { await app.stop(); });
 
 const detail = async (id: string): Promise<TestDetail> => (await manager<TestDetail>('GET', `/tests/${id}`)).body;
-const create = (change: object = {}): Promise<Answer<{ id: string; ids: string[]; error: { code: string; message: string } }>> => manager('POST', '/tests', app.plan(change));
+const create = (change: Record<string, unknown> = {}): Promise<Answer<{ id: string; ids: string[]; error: { code: string; message: string } }>> => manager('POST', '/tests', app.plan(change));
 const charger = (label: string, changes: object[], key = 'part', from: string | null = null) => ({ key, label, role: 'part', from, changes });
 const fit = (settings: object = { pulley: '90 mm' }) => ({ kind: 'part fitted', category: 'supercharger', partRevisionId: tunedRevision, settings });
 const stock = { key: 'stock', label: 'stock', role: 'baseline', from: null, changes: [] };

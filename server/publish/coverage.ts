@@ -91,17 +91,18 @@ export function createCoverageService({ db, now }: Needs) {
       const launch = person.clearance ? sql`p.launch_date` : sql`case when p.embargo_until > ${day} then null else p.launch_date end`;
       const { rows } = await db.execute<{ fitment_id: string; part_id: string; rank: number; test_id: string | null; family_served: boolean; hours: number; score: number }>(sql`
         with evidence as materialized (${evidence(sql`true`)}),
-        served as materialized (select distinct e.part_id, f.id, f.family, f.engine_code, f.aspiration, f.ignition, f.fuel, f.rated_power_kw from evidence e join fitments f on f.id = e.fitment_id where e.rank >= 3),
+        measured as materialized (select e.part_id, f.* from evidence e join fitments f on f.id = e.fitment_id where e.rank >= 3),
+        served as materialized (select distinct m.part_id, o.id as fitment_id from measured m join fitments o on o.family = m.family and o.engine_code = m.engine_code and o.aspiration = m.aspiration and o.ignition = m.ignition and o.fuel = m.fuel and o.id <> m.id and abs(m.rated_power_kw / o.rated_power_kw - 1) <= 0.01),
         newest as materialized (select distinct on (part_id) part_id, install_hours, remove_hours from part_revisions order by part_id, created_at desc, revision desc),
         scored as (
-          select a.fitment_id, a.part_id, coalesce(e.rank, 0) as rank, e.test_id, s.n is not null as family_served, ${usualDynoHours(0, 0)}::float8 + n.install_hours + n.remove_hours as hours,
+          select a.fitment_id, a.part_id, coalesce(e.rank, 0) as rank, e.test_id, s.part_id is not null as family_served, ${usualDynoHours(0, 0)}::float8 + n.install_hours + n.remove_hours as hours,
             greatest(1, f.units_per_year) * case when ${launch} is null or ${launch} < ${day}::date then 1 else 1 + ${LAUNCH.most}::float8 * exp(-(${launch} - ${day}::date)::float8 / ${LAUNCH.daysToThird}::float8) end
-              * (array[${sql.join(EVIDENCE_STATES.map((state) => sql`${OPEN_SHARE[state]}::float8`), sql`, `)}])[coalesce(e.rank, 0) + 1] * case when s.n is not null then ${FAMILY_DISCOUNT}::float8 else 1 end
+              * (array[${sql.join(EVIDENCE_STATES.map((state) => sql`${OPEN_SHARE[state]}::float8`), sql`, `)}])[coalesce(e.rank, 0) + 1] * case when s.part_id is not null then ${FAMILY_DISCOUNT}::float8 else 1 end
               / (${usualDynoHours(0, 0)}::float8 + n.install_hours + n.remove_hours) as score
           from applications a join (select ${fitments}.* from ${fitments} where true${andSql(fitmentFilter({ q: query.q, family: query.family }))}) f on f.id = a.fitment_id
             join (select ${parts}.* from ${parts} where ${parts.promise} = 'power'${andSql(partFilter(person, query))}) p on p.id = a.part_id join newest n on n.part_id = p.id
             left join evidence e on e.part_id = a.part_id and e.fitment_id = a.fitment_id
-            left join lateral (select 1 as n from served s where s.part_id = a.part_id and s.family = f.family and s.engine_code = f.engine_code and s.aspiration = f.aspiration and s.ignition = f.ignition and s.fuel = f.fuel and s.id <> f.id and abs(s.rated_power_kw / f.rated_power_kw - 1) <= 0.01 limit 1) s on true)
+            left join served s on s.part_id = a.part_id and s.fitment_id = a.fitment_id)
         select * from scored ${after ? sql`where (-score, fitment_id, part_id) > (${-Number(after[0])}::float8, ${after[1]}::uuid, ${after[2]}::uuid)` : sql``} order by score desc, fitment_id, part_id limit ${query.limit + 1}`);
       const shown = rows.slice(0, query.limit);
       if (shown.length === 0) return { items: [], next: null };

@@ -1,7 +1,7 @@
-import { DndContext, DragOverlay, PointerSensor, useDraggable, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import { DndContext, DragOverlay, PointerSensor, useDraggable, useDroppable, useSensor, useSensors, type DragEndEvent, type DragStartEvent } from '@dnd-kit/core';
 import clsx from 'clsx';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
-import { useMemo, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import type { Booking, ScheduleShown, Suggestion, Waiting } from '../../contract/plan/schedule.ts';
@@ -39,14 +39,26 @@ export function SchedulePage() {
     if ('error' in answer) { toast.error(problemOf(answer.error).message); return false; }
     return true;
   };
-  const onDragEnd = ({ active, over }: DragEndEvent): void => {
+  // Where the pointer is and where it holds the session: the page may scroll under a drag, so both are read when it ends.
+  const pointer = useRef({ y: 0, hold: 0 });
+  useEffect(() => {
+    const follow = (event: PointerEvent): void => { pointer.current.y = event.clientY; };
+    window.addEventListener('pointermove', follow);
+    return () => window.removeEventListener('pointermove', follow);
+  }, []);
+  const onDragStart = ({ active, activatorEvent }: DragStartEvent): void => {
+    setMoving(active.data.current as Movable);
+    const { clientY, target } = activatorEvent as PointerEvent;
+    pointer.current = { y: clientY, hold: clientY - ((target as Element).closest('button')?.getBoundingClientRect().top ?? clientY) };
+  };
+  const onDragEnd = ({ over }: DragEndEvent): void => {
     const what = moving;
     setMoving(null);
     const target = over?.data.current as { dyno: Dyno; date: string; first: number } | undefined;
-    const top = active.rect.current.translated?.top;
-    if (!what || !over || !target || top === undefined) return;
+    const column = over && document.getElementById(String(over.id));
+    if (!what || !target || !column) return;
     if (target.dyno.id !== what.dynoId) { toast.error('The plan is made for another dyno: hours, scatter and what can be detected depend on it. Change it in the plan.'); return; }
-    void placeAt(what, instantAt(target.date, Math.max(0, snapped(target.first + ((top - over.rect.top) / HOUR) * 60)), target.dyno.timeZone));
+    void placeAt(what, instantAt(target.date, Math.max(0, snapped(target.first + ((pointer.current.y - pointer.current.hold - column.getBoundingClientRect().top) / HOUR) * 60)), target.dyno.timeZone));
   };
   const days = useMemo(() => Array.from({ length: 7 }, (_, i) => addDays(from, i)), [from]);
   const movableOf = (b: Booking): Movable => ({ testId: b.testId, number: b.number, title: b.title, vehicle: b.vehicle, dynoId: b.dynoId, minutes: (Date.parse(b.end) - Date.parse(b.start)) / 60_000, start: b.start, locked: b.locked });
@@ -61,7 +73,7 @@ export function SchedulePage() {
       <ProblemNote error={error ?? noSuggestion} />
       {!data && !error && <Loading what="the calendar" />}
       {data && (
-        <DndContext sensors={sensors} onDragStart={({ active }) => setMoving(active.data.current as Movable)} onDragEnd={onDragEnd} onDragCancel={() => setMoving(null)}>
+        <DndContext sensors={sensors} onDragStart={onDragStart} onDragEnd={onDragEnd} onDragCancel={() => setMoving(null)}>
           <div className="grid gap-6 xl:grid-cols-[250px_minmax(0,1fr)]">
             <section aria-label="Waiting for a place" className="min-w-0">
               <h2>Waiting for a place</h2>
@@ -124,8 +136,8 @@ function DynoWeek({ dyno, days, data, ghosts, mayMove, movableOf, onOpen, onNudg
 }
 
 function DayColumn({ dyno, date, first, height, children }: { dyno: Dyno; date: string; first: number; height: number; children: ReactNode }) {
-  const { setNodeRef, isOver } = useDroppable({ id: `${dyno.id} ${date}`, data: { dyno, date, first } });
-  return <div ref={setNodeRef} data-day={date} data-dyno={dyno.name} className={clsx('relative border-b border-r border-rule', isOver && 'outline-2 outline-stands')} style={{ height, backgroundImage: 'repeating-linear-gradient(135deg, transparent 0 5px, color-mix(in srgb, var(--rule) 55%, transparent) 5px 6px)' }}>{children}</div>;
+  const { setNodeRef, isOver } = useDroppable({ id: `day-${dyno.id}-${date}`, data: { dyno, date, first } });
+  return <div ref={setNodeRef} id={`day-${dyno.id}-${date}`} data-day={date} data-dyno={dyno.name} className={clsx('relative border-b border-r border-rule', isOver && 'outline-2 outline-stands')} style={{ height, backgroundImage: 'repeating-linear-gradient(135deg, transparent 0 5px, color-mix(in srgb, var(--rule) 55%, transparent) 5px 6px)' }}>{children}</div>;
 }
 
 function Session({ b, what, tz, y, mayMove, onOpen, onNudge }: { b: Booking; what: Movable; tz: string; y: (minutes: number) => number; mayMove: boolean; onOpen: () => void; onNudge: (days: number, minutes: number) => void }) {
