@@ -25,7 +25,7 @@ import { RegisterLayout } from './register/layout.tsx';
 
 /** A page whose code is fetched when it is first opened. */
 function page<N extends string>(load: () => Promise<Record<N, ComponentType>>, name: N) {
-  const Page: ComponentType = lazy(async () => ({ default: (await load())[name] as ComponentType }));
+  const Page = lazy(async (): Promise<{ default: ComponentType }> => ({ default: (await load())[name] }));
   return function LazyPage() { return <Suspense fallback={<main className="p-6"><Loading what="the page" /></main>}><Page /></Suspense>; };
 }
 const EditPlanPage = page(() => import('./plan/new-test-page.tsx'), 'EditPlanPage');

@@ -32,10 +32,12 @@ const APPLICATIONS: readonly ColumnSpec<ApplicationColumn>[] = [
 ];
 export const IMPORT_COLUMNS = { fitments: FITMENTS, parts: PARTS, applications: APPLICATIONS } as const;
 
-const low = (values: RowValues, ...fields: string[]): string => fields.map((field) => { const value = (values as Record<string, unknown>)[field]; return typeof value === 'string' ? value.trim().toLowerCase() : ''; }).join(' · ');
-/** What makes two rows the same record. */
+const KEY_FIELDS: Record<ImportKind, readonly string[]> = { fitments: ['maker', 'model', 'outputVariant', 'market'], parts: ['sku'], applications: ['sku', 'maker', 'model', 'outputVariant', 'market'] };
+/** A row as a person knows it. */
+export const importLabel = (kind: ImportKind, values: RowValues): string => KEY_FIELDS[kind].map((field) => { const value = (values as Record<string, unknown>)[field]; return typeof value === 'string' ? value.trim() : ''; }).join(' · ');
+/** What makes two rows the same record: its label, without case. */
 export const IMPORT_KEYS: Record<ImportKind, (values: RowValues) => string> = {
-  fitments: (v) => low(v, 'maker', 'model', 'outputVariant', 'market'), parts: (v) => low(v, 'sku'), applications: (v) => low(v, 'sku', 'maker', 'model', 'outputVariant', 'market'),
+  fitments: (v) => importLabel('fitments', v).toLowerCase(), parts: (v) => importLabel('parts', v).toLowerCase(), applications: (v) => importLabel('applications', v).toLowerCase(),
 };
 
 export const ImportRequest = z.object({ text: z.string().max(8_000_000, 'The table is larger than 8 MB; send it in parts.') });

@@ -1,5 +1,6 @@
 /** From a contrast to what may be said: value, interval, wording, conditions, disclosures. */
 import type { PeakToPeak } from '../compare/contrast-analysis.ts';
+import { grouped } from '../base/grouped.ts';
 import { DISPLAY_UNITS } from '../base/units.ts';
 import { STANDARD_NAMES } from '../base/standards.ts';
 import { isRefused, type TestResult } from '../judge/analyse-test.ts';
@@ -28,9 +29,8 @@ const scaleOf = (unit: ClaimUnit): { kind: 'power' | 'torque' | 'relative'; scal
   return { kind: 'power', scale: 1000 * DISPLAY_UNITS.power[unit as keyof typeof DISPLAY_UNITS.power] };
 };
 
-/** Groups thousands by a thin space, as every rpm and claim is shown. */
-export const grouped = (value: number): string => String(value).replace(/\B(?=(\d{3})+(?!\d))/g, '\u202f');
-const signed = (value: number): string => `${value < 0 ? '−' : '+'}${grouped(Math.abs(value))}`;
+/** With its sign; per cents with the one decimal they are rounded to. */
+const signed = (value: number, unit: ClaimUnit): string => `${value < 0 ? '−' : '+'}${grouped(unit === '%' ? Math.abs(value).toFixed(1) : Math.abs(value))}`;
 
 /**
  * Wording of a claim from the contrast of an arm (the first one without). Policy "lower limit": the number is the
@@ -69,13 +69,13 @@ export function claimText(result: TestResult, metric: Metric, unit: ClaimUnit, f
   }
   const shown = claimRounded(value, unit);
   if (!(shown > 0)) return { ok: false, code: 'NOT_POSITIVE', value };
-  const disclosures = contrast.relative.losses.map((loss) => `Proven loss: ${signed(claimRounded(loss.gain, '%'))} % near ${grouped(loss.rpm)} rpm (from ${grouped(loss.fromRpm)} to ${grouped(loss.toRpm)} rpm).`);
+  const disclosures = contrast.relative.losses.map((loss) => `Proven loss: ${signed(claimRounded(loss.gain, '%'), '%')} % near ${grouped(loss.rpm)} rpm (from ${grouped(loss.fromRpm)} to ${grouped(loss.toRpm)} rpm).`);
   if (contrast.withExcluded) disclosures.push('A pull was excluded for a recorded cause; the smaller of the results with and without it is claimed.');
   if (!/B.*A/.test(contrast.design)) disclosures.push('No return to baseline.');
   return {
     ok: true,
     value: {
-      value: shown, unit, interval, rpm, wording: wording(signed(shown)),
+      value: shown, unit, interval, rpm, wording: wording(signed(shown, unit)),
       conditions: [
         `${facts.part} against ${facts.against ?? 'stock'} on ${facts.fitment}`, `On the vehicle tested: ${facts.vehicle}`,
         `Wheel figures, corrected by ${STANDARD_NAMES[result.standard]}, ${result.smoothingRpm} rpm smoothing`, `Measured from ${band} on ${facts.dyno}`,

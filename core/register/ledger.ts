@@ -4,6 +4,7 @@
  * edited: a wrong one is superseded by another. Pure: entries in, configuration out.
  */
 import { differenceInCalendarDays } from 'date-fns';
+import { grouped } from '../base/grouped.ts';
 import type { PartCategory } from './parts.ts';
 
 export const SERVICE_ITEMS = ['air filter', 'spark plugs', 'oil', 'fuel filter', 'coolant', 'drive belt'] as const;
@@ -118,7 +119,7 @@ export function isStock(configuration: Configuration, stock: StockSpecification,
     const limit = SERVICE_LIMITS[item];
     const days = differenceInCalendarDays(new Date(at), new Date(done.at));
     const km = odometerKm !== null && done.odometerKm !== null ? odometerKm - done.odometerKm : null;
-    if (days > limit.days || (km !== null && km > limit.km)) worn.push({ code: 'WORN', subject: item, text: `${item} ${days > limit.days ? `${days} days old` : `run ${km} km`}; ${limit.days} days or ${limit.km} km are fresh enough` });
+    if (days > limit.days || (km !== null && km > limit.km)) worn.push({ code: 'WORN', subject: item, text: `${item} ${days > limit.days ? `${days} days old` : `run ${grouped(km!)} km`}; ${limit.days} days or ${grouped(limit.km)} km are fresh enough` });
   }
   if (configuration.tyres === null) notRecorded.push({ code: 'NOT_RECORDED', subject: 'tyres', text: 'tyres are not on record' });
   return { stock: notStock.length > 0 ? 'no' : notRecorded.length > 0 ? 'unknown' : 'yes', notStock, worn, notRecorded };

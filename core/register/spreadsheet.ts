@@ -131,7 +131,7 @@ export interface FieldChange { readonly field: string; readonly from: Cell; read
 export type PlannedRow<Field extends string = string> =
   | { readonly line: number; readonly action: 'add'; readonly key: string; readonly values: RowValues<Field> }
   | { readonly line: number; readonly action: 'change'; readonly key: string; readonly id: string; readonly values: RowValues<Field>; readonly changes: readonly FieldChange[] }
-  | { readonly line: number; readonly action: 'keep'; readonly key: string; readonly id: string };
+  | { readonly line: number; readonly action: 'keep'; readonly key: string; readonly id: string; readonly values: RowValues<Field> };
 export interface ImportPlan<Field extends string = string> { readonly rows: readonly PlannedRow<Field>[]; readonly problems: readonly RowProblem[] }
 
 /** An empty cell, an empty text and no value are one. */
@@ -153,7 +153,7 @@ export function planImport<Field extends string>(table: ReadTable<Field>, keyOf:
     const known = existing.get(key);
     if (!known) { rows.push({ line, action: 'add', key, values }); continue; }
     const changes = table.columns.flatMap((field): FieldChange[] => (sameCell(values[field], known.values[field]) ? [] : [{ field, from: known.values[field] ?? null, to: values[field] ?? null }]));
-    rows.push(changes.length > 0 ? { line, action: 'change', key, id: known.id, values, changes } : { line, action: 'keep', key, id: known.id });
+    rows.push(changes.length > 0 ? { line, action: 'change', key, id: known.id, values, changes } : { line, action: 'keep', key, id: known.id, values });
   }
   return { rows, problems: problems.sort((a, b) => a.line - b.line) };
 }

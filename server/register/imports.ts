@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { and, asc, eq, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
-import { IMPORT_COLUMNS, IMPORT_KEYS, type ImportKind, type ImportPreview } from '../../contract/register/import.ts';
+import { IMPORT_COLUMNS, IMPORT_KEYS, importLabel, type ImportKind, type ImportPreview } from '../../contract/register/import.ts';
 import { FitmentInput, PartInput, RevisionInput } from '../../contract/register/register.ts';
 import { isEmbargoed } from '../../core/register/embargo.ts';
 import { planImport, readTable, writeTable, type Cell, type ColumnSpec, type ImportPlan, type PlannedRow, type RowProblem, type RowValues } from '../../core/register/spreadsheet.ts';
@@ -96,7 +96,7 @@ export function createImportService({ db, now, newId }: Needs) {
       const cell = (value: Cell): string => (value === null ? 'empty' : Array.isArray(value) ? value.join(', ') : String(value));
       return {
         digest: digestOf(kind, planned), counts: { add: count(planned, 'add'), change: count(planned, 'change'), keep: count(planned, 'keep') }, unknownHeaders: [...planned.unknownHeaders], problems: planned.problems.map((p) => ({ ...p })),
-        rows: [...planned.rows].sort((a, b) => order[a.action] - order[b.action] || a.line - b.line).slice(0, SHOWN_ROWS).map((row) => ({ line: row.line, action: row.action, key: row.key, changes: row.action === 'change' ? row.changes.map((c) => ({ field: header(c.field), from: cell(c.from), to: cell(c.to) })) : [] })),
+        rows: [...planned.rows].sort((a, b) => order[a.action] - order[b.action] || a.line - b.line).slice(0, SHOWN_ROWS).map((row) => ({ line: row.line, action: row.action, key: importLabel(kind, row.values), changes: row.action === 'change' ? row.changes.map((c) => ({ field: header(c.field), from: cell(c.from), to: cell(c.to) })) : [] })),
       };
     },
 

@@ -1,6 +1,7 @@
 import { and, asc, count, eq, gt, inArray, or, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import { fitmentName, type ConfigurationShown, type LedgerEntryShown, type LedgerRequest, type PageQuery, type Planning, type Vehicle, type VehicleDetail, type VehicleInput } from '../../contract/register/register.ts';
+import { grouped } from '../../core/base/grouped.ts';
 import { configurationOn, isStock, type LedgerChange, type LedgerEntry, type Names, type ServiceItem, type StockSpecification } from '../../core/register/ledger.ts';
 import { partName } from '../../core/register/parts.ts';
 import { recordAudit } from '../base/audit.ts';
@@ -71,7 +72,7 @@ export function createVehicleService({ db, now, newId }: Needs) {
         ...Object.entries(found.parts).map(([category, fitted]) => ({ subject: category, text: names.part(fitted.partRevisionId, fitted.settings), since: fitted.since })),
         { subject: 'calibration', text: found.calibrationId ? names.calibration(found.calibrationId) : 'stock', since: null }, { subject: 'tyres', text: found.tyres ?? 'not recorded', since: null }, { subject: 'fuel', text: found.fuel ?? 'not recorded', since: null },
         ...found.otherChanges.map((text) => ({ subject: 'other change', text, since: null })),
-        ...(Object.entries(found.service) as [ServiceItem, { at: string; odometerKm: number | null }][]).map(([item, done]) => ({ subject: item, text: `renewed${done.odometerKm === null ? '' : ` at ${done.odometerKm} km`}`, since: done.at })),
+        ...(Object.entries(found.service) as [ServiceItem, { at: string; odometerKm: number | null }][]).map(([item, done]) => ({ subject: item, text: `renewed${done.odometerKm === null ? '' : ` at ${grouped(done.odometerKm)} km`}`, since: done.at })),
       ],
     };
   }

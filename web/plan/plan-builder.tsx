@@ -139,7 +139,7 @@ export function PlanBuilder({ draft, onChange, onSave, saving, problem, verb, ed
           <h2 className="mb-1">Which claim it can support</h2>
           {!assessed && <p className="text-soft">Choose the vehicle first.</p>}
           {assessed && <p className="mb-1">Baseline: {assessed.assessment.baseline.stock.stock === 'yes' ? <Mark tone="stands">stock by the ledger</Mark> : assessed.assessment.baseline.stock.stock === 'no' ? <Mark tone="ask">not stock</Mark> : <Mark tone="ask">not known to be stock</Mark>}</p>}
-          {assessed?.assessment.parts.map((p) => <p key={p.key} className="border-t border-rule py-1"><b>{draft.arms.find((a) => a.key === p.key)?.label}</b>: <Mark tone={p.scope === 'part alone' || p.scope === 'setting of the part' ? 'stands' : p.scope === 'nothing' ? 'loss' : 'ask'}>{p.scope}</Mark></p>)}
+          {assessed?.assessment.parts.map((p) => <p key={p.key} className="border-t border-rule py-1"><b>{draft.arms.find((a) => a.key === p.key)?.label}</b>: <Mark tone={p.scope === 'part alone' || p.scope === 'setting of the part' ? 'stands' : p.scope === 'nothing' ? 'loss' : 'ask'}>{p.scope}</Mark>{p.problems.some((x) => x.severity === 'stop') && <span className="block text-[12.5px] text-loss">▼ {p.problems.find((x) => x.severity === 'stop')!.text}</span>}</p>)}
         </section>
         <section><h2 className="mb-1">What it can see</h2><PrecisionPanel input={precisionInput} hours={hoursOf ? { 'A-B': hoursOf([baseline.key, firstPart], false).dynoHours, 'A-B-A': hoursOf([baseline.key, firstPart, baseline.key], false).dynoHours } : null} /></section>
         <section>
