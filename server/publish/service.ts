@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { CatalogueFitment, Claim, ClaimDetail, ClaimState, DraftClaimRequest, Evidence } from '../../contract/publish/claim.ts';
 import type { TestFile } from '../../contract/judge/test-file.ts';
@@ -18,7 +18,7 @@ import { analyses } from '../judge/tables.ts';
 import { findTest, namesOf } from '../plan/repository.ts';
 import { amendmentsOf, amendmentsShown, armsOf } from '../plan/service.ts';
 import { pulls } from '../plan/tables.ts';
-import { testIsEmbargoed } from '../register/embargo.ts';
+import { revisionsInArms, testIsEmbargoed } from '../register/embargo.ts';
 import { dynos, fitments, partRevisions, parts, vehicles } from '../register/tables.ts';
 import { claimFacts } from './claim-facts.ts';
 import { glyphOfArm, listClaims, publicClaim } from './repository.ts';
@@ -147,7 +147,7 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
 
     /** Why an embargo on a part would come too late, if it would. */
     async publicOf(tx: Queryable, partId: string): Promise<string | undefined> {
-      const [claim] = await tx.select({ code: claims.code, state: claims.state }).from(claims).innerJoin(partRevisions, eq(partRevisions.id, claims.partRevisionId)).where(and(eq(partRevisions.partId, partId), inArray(claims.state, [...PUBLIC_STATES])));
+      const [claim] = await tx.select({ code: claims.code, state: claims.state }).from(claims).where(and(inArray(claims.state, [...PUBLIC_STATES]), sql`${claims.testId} in (select a.test_id from ${revisionsInArms} a join ${partRevisions} on ${partRevisions.id} = a.revision_id where ${partRevisions.partId} = ${partId})`));
       return claim && `claim ${claim.code} of the part is public (${claim.state})`;
     },
 

@@ -1,3 +1,6 @@
+-- What has been tested on a fitment is listed as fitting it.
+INSERT INTO applications (part_id, fitment_id) SELECT DISTINCT r.part_id, t.fitment_id FROM tests t JOIN part_revisions r ON r.id = t.part_revision_id ON CONFLICT DO NOTHING;
+--> statement-breakpoint
 -- Searching by loosely typed words, and no two sessions in one place: both by PostgreSQL's own (trusted) extensions.
 CREATE EXTENSION IF NOT EXISTS pg_trgm;
 --> statement-breakpoint
