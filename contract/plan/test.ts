@@ -12,16 +12,20 @@ export const PlannedArmSchema = z.object({ key: armKey, label: z.string().trim()
 export type PlannedArmInput = z.infer<typeof PlannedArmSchema>;
 export const ControlSchema = z.object({ quantity: z.string().trim().min(1, 'Name what is held equal.').max(60), target: z.number().nullable(), tolerance: z.number().positive('A tolerance is above zero.'), unit: z.string().trim().max(12) });
 
-const PlanFields = z.object({
+/** What a locked plan may still be amended in. No defaults here: an amendment changes what it names and nothing else. */
+const amendable = {
   question: z.string().trim().min(5, 'Say in a sentence what the test is to show.').max(400),
+  standard: StandardSchema, band: BandSchema.refine((b) => b.toRpm - b.fromRpm >= 1000, 'The band must span at least 1 000 rpm.'),
+  metrics: z.array(z.enum(METRICS)).min(1, 'Name at least one metric.').max(3).refine((m) => new Set(m).size === m.length, 'A metric is named twice.'),
+  coolDownMinutes: z.number().min(0).max(60), gear: z.string().trim().max(60), fuel: z.string().trim().max(60), controls: z.array(ControlSchema).max(12), photographs: z.array(z.enum(PHOTOGRAPHS)), logs: z.array(z.enum(LOGS)),
+};
+const PlanFields = z.object({
+  ...amendable, standard: amendable.standard.default('sae-j1349'), coolDownMinutes: amendable.coolDownMinutes.default(4), controls: amendable.controls.default([]), photographs: amendable.photographs.default([]), logs: amendable.logs.default([]),
   fitmentId: z.uuid({ error: 'Choose a fitment.' }), vehicleId: z.uuid({ error: 'Choose a vehicle of the fitment.' }), dynoId: z.uuid({ error: 'Choose a dyno.' }), partnerId: z.uuid().nullable().default(null),
   /** Further vehicles or visits of a series; each makes a test of its own. */
   series: z.array(z.object({ vehicleId: z.uuid(), dynoId: z.uuid() })).max(12).default([]),
-  standard: StandardSchema.default('sae-j1349'), band: BandSchema.refine((b) => b.toRpm - b.fromRpm >= 1000, 'The band must span at least 1 000 rpm.'),
-  metrics: z.array(z.enum(METRICS)).min(1, 'Name at least one metric.').max(3).refine((m) => new Set(m).size === m.length, 'A metric is named twice.'),
   protocol: z.enum(PROTOCOL_KEYS as [ProtocolKey, ...ProtocolKey[]]), arms: z.array(PlannedArmSchema).min(2).max(7), order: z.array(armKey).min(2).max(24),
-  pullsPerRun: z.number().int().min(2).max(12), warmUps: z.number().int().min(0).max(8), remount: z.boolean(), coolDownMinutes: z.number().min(0).max(60).default(4),
-  gear: z.string().trim().max(60), fuel: z.string().trim().max(60), controls: z.array(ControlSchema).max(12).default([]), photographs: z.array(z.enum(PHOTOGRAPHS)).default([]), logs: z.array(z.enum(LOGS)).default([]),
+  pullsPerRun: z.number().int().min(2).max(12), warmUps: z.number().int().min(0).max(8), remount: z.boolean(),
   notBefore: z.iso.date().nullable().default(null), due: z.iso.date().nullable().default(null), priority: z.number().int().min(0).max(9).default(5),
 });
 export const PlanRequest = PlanFields.superRefine((plan, context) => {
@@ -44,8 +48,7 @@ export type PlanDraft = z.input<typeof PlanRequest>;
 /** A change to a locked plan. Only what is named here can be amended; the arms themselves cannot. */
 export const AmendRequest = z.object({
   reason: z.string().trim().min(10, 'Give the reason in a sentence.').max(1000),
-  changes: PlanFields.pick({ question: true, gear: true, fuel: true, metrics: true, band: true, standard: true, controls: true, coolDownMinutes: true, photographs: true, logs: true })
-    .partial().extend({ addedRun: z.object({ arm: armKey, newMount: z.boolean() }).optional() }).strict(),
+  changes: z.object(amendable).partial().extend({ addedRun: z.object({ arm: armKey, newMount: z.boolean() }).optional() }).strict(),
 }).refine((r) => Object.values(r.changes).some((v) => v !== undefined), { message: 'Nothing is changed.', path: ['changes'] });
 export type AmendRequest = z.infer<typeof AmendRequest>;
 export type AmendDraft = z.input<typeof AmendRequest>;

@@ -61,6 +61,15 @@ describe('a plan', () => {
 describe('lock and amendment', () => {
   let id: string;
   beforeAll(async () => { id = (await create()).body.id; await manager('POST', `/tests/${id}/lock`); });
+  it('an amendment changes what it names and nothing else', async () => {
+    const full = (await create({ controls: [{ quantity: 'oil', target: 95, tolerance: 5, unit: '°C' }], photographs: ['strapping'], logs: ['lambda'], coolDownMinutes: 11, standard: 'iso-1585' })).body.id;
+    await manager('POST', `/tests/${full}/lock`);
+    const before = (await detail(full)).plan;
+    expect((await manager('POST', `/tests/${full}/amendments`, { reason: 'The fourth gear slips under load.', changes: { gear: '5th' } })).status).toBe(204);
+    const after = await detail(full);
+    expect(after.plan).toEqual({ ...before, gear: '5th' });
+    expect(after.amendments[0].changes).toHaveLength(1);
+  });
   it('the hash is that of the plan kept beside it', async () => {
     const { rows } = await app.pool.query<{ plan_hash: string; locked_plan: unknown }>('select plan_hash, locked_plan from tests where id = $1', [id]);
     // JSON in the database orders keys its own way: the hash is of the text as it was written, so it is held against the same plan locked again elsewhere.
