@@ -104,7 +104,7 @@ test('a dyno gets its scatter and opening hours, and its sensors say when they a
   await page.getByLabel('Quantity').fill('humidity');
   await page.getByLabel('Serial number').fill('RH-0994');
   await page.getByLabel('Standard uncertainty').fill('1.5');
-  await page.getByLabel('Unit').fill('% RH');
+  await page.getByLabel('Unit', { exact: true }).fill('% RH');
   await page.getByLabel('Due again').fill('2035-11-01');
   await page.getByRole('button', { name: 'Enter it' }).click();
   await expect(page.getByRole('row').filter({ hasText: 'RH-0994' })).toContainText('1.5 % RH');
