@@ -90,6 +90,11 @@ describe('lock and amendment', () => {
     expect(after.summary.stages[0].note).toBe('locked, amended once');
     expect(await manager('POST', `/tests/${id}/amendments`, { reason: 'The fourth gear slips under load.', changes: { gear: '5th' } })).toMatchObject({ status: 422, body: { error: { code: 'NOTHING_CHANGED' } } });
   });
+  it('the plan as it was locked can be taken away, whatever was amended since', async () => {
+    const file = await operator<{ sha256: string; plan: { gear: string } }>('GET', `/tests/${id}/locked-plan.json`);
+    expect(file.body).toMatchObject({ sha256: (await detail(id)).plan.hash, plan: { gear: '4th' } });
+    expect((await operator('GET', `/tests/${(await create()).body.id}/locked-plan.json`)).status).toBe(404);
+  });
   it('a run can be added, and only so', async () => {
     expect((await manager('POST', `/tests/${id}/amendments`, { reason: 'A second look at the part.', changes: { addedRun: { arm: 'part', newMount: false } } })).status).toBe(204);
     const { pulls, plan } = await detail(id);

@@ -2,6 +2,7 @@ import { asc, eq } from 'drizzle-orm';
 import { MANAGER, SIGNED_IN } from '../../contract/base/roles.ts';
 import { AmendRequest, PlanRequest } from '../../contract/plan/test.ts';
 import type { Needs } from '../base/needs.ts';
+import { notFound } from '../base/refusals.ts';
 import { sendText, uuidParam, type Route } from '../base/routing.ts';
 import { findTest } from './repository.ts';
 import { runSheetFile } from './run-sheet-file.ts';
@@ -13,6 +14,14 @@ export const planRoutes = (service: PlanService, { db }: Needs): Route[] => [
   { method: 'put', path: '/tests/:testId/plan', access: MANAGER, handle: async (req, res, { person }) => { await service.replace(person, uuidParam(req, 'testId'), PlanRequest.parse(req.body)); res.status(204).end(); } },
   { method: 'post', path: '/tests/:testId/lock', access: MANAGER, handle: async (req, res, { person }) => { await service.lock(person, uuidParam(req, 'testId')); res.status(204).end(); } },
   { method: 'post', path: '/tests/:testId/amendments', access: MANAGER, handle: async (req, res, { person }) => { await service.amend(person, uuidParam(req, 'testId'), AmendRequest.parse(req.body)); res.status(204).end(); } },
+  {
+    method: 'get', path: '/tests/:testId/locked-plan.json', access: SIGNED_IN,
+    handle: async (req, res, { person, mask }) => {
+      const { test } = await findTest(db, uuidParam(req, 'testId'), person);
+      if (!test.lockedPlan) throw notFound('locked plan');
+      sendText(res, mask, `test-${test.number}-plan-as-locked.json`, 'application/json', `${JSON.stringify({ lockedAt: test.lockedAt, sha256: test.planHash, plan: test.lockedPlan }, null, 2)}\n`);
+    },
+  },
   {
     method: 'get', path: '/tests/:testId/run-sheet.csv', access: SIGNED_IN,
     handle: async (req, res, { person, mask }) => {

@@ -1,5 +1,6 @@
 import clsx from 'clsx';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import type { ArmsAssessment, AssessedArm } from '../../core/plan/arms.ts';
 import type { LedgerChange } from '../../core/register/ledger.ts';
 import { protocolOf } from '../../core/plan/protocols.ts';
@@ -103,6 +104,7 @@ function ChangeAdder({ planning, onAdd, armLabel }: { planning: Planning; onAdd:
       {kind === 'stock' && <Select aria-label={`Place to put back in ${armLabel}`} value={partId} onChange={(e) => setPartId(e.target.value)} className="py-1!"><option value="">choose a place</option>{Object.keys(present.parts).map((c) => <option key={c}>{c}</option>)}</Select>}
       {(kind === 'fuel' || kind === 'tyres' || kind === 'other') && <Input aria-label={`${KINDS[kind]} in ${armLabel}`} value={text} onChange={(e) => setText(e.target.value)} onKeyDown={(e) => { if (e.key === 'Enter') { e.preventDefault(); add(); } }} className="w-56 py-1!" />}
       <Button small disabled={!ready} onClick={add}>Put it in</Button>
+      {kind === 'part' && planning.revisions.length === 0 && <span className="text-[12.5px] text-ask">No part is listed for this fitment. <Link to="/register/applications">List it first</Link>.</span>}
     </div>
   );
 }

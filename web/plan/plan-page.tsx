@@ -80,7 +80,7 @@ export function PlanPage() {
         ]} />
         <div className="mt-5 grid justify-items-start gap-2">
           {plan.lockedAt
-            ? <><Mark tone="stands">Locked {dayTime(plan.lockedAt)} by {plan.lockedBy}</Mark><p className="break-all text-[12px] text-soft">SHA-256 of the plan {plan.hash}</p>{manager && <Button onClick={() => setAmending(true)}>Amend with a reason</Button>}</>
+            ? <><Mark tone="stands">Locked {dayTime(plan.lockedAt)} by {plan.lockedBy}</Mark><p className="break-all text-[12px] text-soft">SHA-256 of the plan {plan.hash}</p><a href={`/api/tests/${summary.id}/locked-plan.json`} className={buttonClass('plain', true)}>The plan as it was locked</a>{manager && <Button onClick={() => setAmending(true)}>Amend with a reason</Button>}</>
             : (
               <>
                 <Mark tone="ask">Not locked</Mark>
