@@ -23,7 +23,8 @@ function usePrecision(input: PrecisionInput | null): Precision | null {
   return input ? answer : null;
 }
 
-const shown = (pct: number | null): string => (pct === null ? 'cannot be analysed' : `${number(pct, 1)} %`);
+/** Rounded up: a plan that needs 2.03 % must not read as if it saw 2.0 %. */
+const shown = (pct: number | null): string => (pct === null ? 'cannot be analysed' : `${number(Math.ceil(pct * 10 - 1e-9) / 10, 1)} %`);
 
 /** The smallest gain the plan would show, by metric; how it falls with pulls; what a re-mount costs. */
 export function PrecisionPanel({ input, hours }: { input: Omit<PrecisionInput, 'wantedPct'> | null; hours: { 'A-B': number; 'A-B-A': number } | null }) {
@@ -35,6 +36,8 @@ export function PrecisionPanel({ input, hours }: { input: Omit<PrecisionInput, '
   const here = p.curve.find((c) => c.pulls === input.pullsPerRun);
   const hereValue = here && (input.remount ? here.remounted : here.oneMount);
   const most = Math.max(1, ...p.curve.flatMap((c) => [c.oneMount ?? 0, c.remounted ?? 0]).filter((v) => v < 12));
+  const step = Math.ceil(most / 4);
+  const ticks = Array.from({ length: Math.ceil(most / step) + 1 }, (_, k) => k * step);
   return (
     <div>
       <label className="mb-1 flex items-center gap-1.5 text-[12.5px] text-soft">Gain wanted <Input aria-label="Gain wanted, per cent" type="number" min={0.1} step={0.5} value={Number.isFinite(wanted) ? wanted : ''} onChange={(e) => setWanted(e.target.valueAsNumber)} className="w-16 px-1.5! py-0.5! text-right" /> %</label>
@@ -47,7 +50,7 @@ export function PrecisionPanel({ input, hours }: { input: Omit<PrecisionInput, '
         <div className="h-40" role="img" aria-label={`On one mounting ${p.curve.map((c) => `${c.pulls} pulls ${shown(c.oneMount)}`).join(', ')}; re-mounted ${p.curve.map((c) => `${c.pulls} pulls ${shown(c.remounted)}`).join(', ')}`}>
           <ResponsiveContainer width="100%" height="100%">
             <LineChart data={p.curve.map((c) => ({ ...c }))} margin={{ top: 8, right: 82, bottom: 4, left: -22 }}>
-              <CartesianGrid vertical={false} stroke="var(--rule)" /><XAxis dataKey="pulls" tick={{ fontSize: 12, fill: 'var(--soft)' }} stroke="var(--rule)" tickLine={false} /><YAxis domain={[0, Math.ceil(most)]} allowDataOverflow tick={{ fontSize: 12, fill: 'var(--soft)' }} stroke="var(--rule)" tickLine={false} />
+              <CartesianGrid vertical={false} stroke="var(--rule)" /><XAxis dataKey="pulls" tick={{ fontSize: 12, fill: 'var(--soft)' }} stroke="var(--rule)" tickLine={false} /><YAxis domain={[0, ticks.at(-1)!]} ticks={ticks} interval={0} allowDataOverflow tick={{ fontSize: 12, fill: 'var(--soft)' }} stroke="var(--rule)" tickLine={false} />
               <Line dataKey="oneMount" stroke="var(--stands)" strokeWidth={2.2} dot={false} isAnimationActive={false} label={endLabel(p.curve.length - 1, 'one mount', 'var(--stands)', 10)} /><Line dataKey="remounted" stroke="var(--ink)" strokeWidth={1.8} strokeDasharray="6 4" dot={false} isAnimationActive={false} label={endLabel(p.curve.length - 1, 're-mounted', 'var(--ink)', -3)} />
               {hereValue !== null && hereValue !== undefined && <ReferenceDot x={input.pullsPerRun} y={hereValue} r={5} fill="var(--paper)" stroke={input.remount ? 'var(--ink)' : 'var(--stands)'} strokeWidth={2} />}
             </LineChart>
