@@ -109,6 +109,20 @@ describe('excluded pulls', () => {
     if (text.ok) expect(text.value.value).toBe(claimRounded(contrast.withExcluded!.relative.bandAverage.lower, '%'));
     else expect(text.code).toBe('NOT_POSITIVE');
   });
+  it('and is told with the engine speed it was found at', () => {
+    // The excluded pull is stronger low down and weaker high up: with it the largest gain is elsewhere.
+    const tilted = made([A, { ...B, levels: [0.1, -0.1, 0.2] }, A2], (arm, rpm) => (arm === 'part' ? 4 + (rpm - 4250) / 1000 : 0));
+    const odd = new TextDecoder().decode(tilted.files.get('p5.csv')).split('\n').map((line) => { const [t, rpm, torque] = line.split(','); return torque && Number(rpm) > 3500 ? `${t},${rpm},${(Number(torque) * (1 - 0.05 * Math.min(1, (Number(rpm) - 3500) / 1000))).toFixed(3)}` : line; }).join('\n');
+    tilted.files.set('p5.csv', new TextEncoder().encode(odd));
+    const both = tilted.run({ pulls: tilted.test.pulls.map((p) => (p.id === 'p5' ? { ...p, excluded: 'wheel slip' } : p)) });
+    const contrast = both.contrasts[0];
+    if (isRefused(contrast)) throw new Error(contrast.code);
+    const again = contrast.withExcluded!;
+    expect(again.relative.upTo.gain).toBeLessThan(contrast.relative.upTo.gain);
+    expect(again.relative.upTo.rpm).not.toBe(contrast.relative.upTo.rpm);
+    const text = claimText(both, 'upTo', '%', { part: 'P', fitment: 'F', vehicle: 'V', fuel: 'x', calibration: 'x', gear: 'x', dyno: 'D' });
+    expect(text).toMatchObject({ ok: true, value: { value: claimRounded(again.relative.upTo.gain, '%'), rpm: again.relative.upTo.rpm } });
+  });
 });
 
 describe('a definition that does not hold together', () => {

@@ -35,7 +35,7 @@ const signed = (value: number, unit: ClaimUnit): string => `${value < 0 ? '−' 
 /**
  * Wording of a claim from the contrast of an arm (the first one without). Policy "lower limit": the number is the
  * lower limit of the metric, rounded towards less, so it says at most what the pulls support. With
- * excluded pulls, the smaller of the results with and without them is used.
+ * excluded pulls, the smaller of the results with and without them is used, with the engine speed it was found at.
  */
 export function claimText(result: TestResult, metric: Metric, unit: ClaimUnit, facts: ClaimFacts, arm?: string): { ok: true; value: ClaimText } | { ok: false; code: ClaimRefusal; value?: number } {
   const contrast = arm === undefined ? result.contrasts[0] : result.contrasts.find((c) => c.arm === arm);
@@ -49,10 +49,10 @@ export function claimText(result: TestResult, metric: Metric, unit: ClaimUnit, f
   const band = `${grouped(contrast.relative.curve[0].rpm)} to ${grouped(contrast.relative.curve.at(-1)!.rpm)} rpm`;
   let value: number, interval: ClaimText['interval'] = null, rpm: number | null = null, wording: (shown: string) => string;
   if (metric === 'upTo') {
-    const other = again?.[kind].upTo.gain;
-    const own = block.upTo.gain;
-    value = Math.min(own, other ?? Infinity) * scale;
-    rpm = block.upTo.rpm;
+    const other = again?.[kind].upTo;
+    const upTo = other && other.gain < block.upTo.gain ? other : block.upTo;
+    value = upTo.gain * scale;
+    rpm = upTo.rpm;
     wording = (shown) => `Up to ${shown} ${unit} ${basis}, at ${grouped(rpm!)} rpm.`;
   } else if (metric === 'bandAverage') {
     const other = again?.[kind].bandAverage;
@@ -64,8 +64,8 @@ export function claimText(result: TestResult, metric: Metric, unit: ClaimUnit, f
     const peak = again && again.power.peakToPeak.lower < own.lower ? again.power.peakToPeak : own;
     interval = kind === 'relative' ? { gain: peak.gainPct, lower: peak.lowerPct, upper: peak.upperPct } : scaled(peak);
     value = interval.lower;
-    rpm = own.armRpm;
-    wording = (shown) => `At least ${shown} ${unit} peak power ${basis}: peak at ${grouped(own.armRpm)} rpm against ${grouped(own.againstRpm)} rpm.`;
+    rpm = peak.armRpm;
+    wording = (shown) => `At least ${shown} ${unit} peak power ${basis}: peak at ${grouped(peak.armRpm)} rpm against ${grouped(peak.againstRpm)} rpm.`;
   }
   const shown = claimRounded(value, unit);
   if (!(shown > 0)) return { ok: false, code: 'NOT_POSITIVE', value };
