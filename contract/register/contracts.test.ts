@@ -42,6 +42,7 @@ describe('records are taken with their defaults and refused with words', () => {
   it('a dyno does not close before it opens', () => {
     const dyno = { name: 'Cell', site: 'here', kind: 'hub', siteHeightM: 0, appliesStandard: 'none', repeatability: {} };
     expect(issues(DynoInput, { ...dyno, opening: [{ day: 1, from: '16:00', to: '08:00' }] })).toEqual(['opening.0.to: It would close before it opens.']);
+    expect(issues(DynoInput, { ...dyno, opening: [{ day: 1, from: '08:00', to: '24:30' }] })).toEqual(['opening.0.to: Write the time as 08:30.']);
     expect(issues(DynoInput, { ...dyno, opening: [{ day: 8, from: '8', to: '24:00' }] }).slice(0, 2)).toEqual([expect.stringContaining('opening.0.day'), 'opening.0.from: Write the time as 08:30.']);
     expect(DynoInput.parse({ ...dyno, repeatability: { mount: { variance: 0.4, df: 9 } } }).repeatability.mount).toEqual({ variance: 0.4, df: 9 });
   });

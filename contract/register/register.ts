@@ -119,7 +119,7 @@ export type Calibration = z.infer<typeof CalibrationSchema>;
 
 export const DYNO_KINDS = ['inertia', 'loaded roller', 'hub'] as const;
 export const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const;
-const clock = z.string().regex(/^([01]\d|2[0-4]):[0-5]\d$/, 'Write the time as 08:30.');
+const clock = z.string().regex(/^(([01]\d|2[0-3]):[0-5]\d|24:00)$/, 'Write the time as 08:30.');
 export const OpeningSchema = z.object({ day: z.number().int().min(1).max(7), from: clock, to: clock }).refine((o) => o.to > o.from, { message: 'It would close before it opens.', path: ['to'] });
 export const DynoInput = z.object({
   name: words('the name'), site: words('the site'), kind: z.string().trim().min(1).max(80), drive: z.enum(['two-wheel', 'four-wheel']).default('two-wheel'), cell: z.enum(['enclosed', 'open']).default('enclosed'), fan: optionalText(80),
