@@ -1,6 +1,7 @@
 /** Plans: what is decided before the first pull. */
 import { z } from 'zod';
 import { LOGS, PHOTOGRAPHS } from '../../core/plan/controls.ts';
+import { USUAL_TIMES } from '../../core/plan/hours.ts';
 import { METRICS } from '../../core/plan/metrics.ts';
 import { PROTOCOL_KEYS, protocolOf, type ProtocolKey } from '../../core/plan/protocols.ts';
 import { AMENDABLE } from '../../core/plan/amendment.ts';
@@ -20,7 +21,7 @@ const amendable = {
   coolDownMinutes: z.number().min(0).max(60), gear: z.string().trim().max(60), fuel: z.string().trim().max(60), controls: z.array(ControlSchema).max(12), photographs: z.array(z.enum(PHOTOGRAPHS)), logs: z.array(z.enum(LOGS)),
 };
 const PlanFields = z.object({
-  ...amendable, standard: amendable.standard.default('sae-j1349'), coolDownMinutes: amendable.coolDownMinutes.default(4), controls: amendable.controls.default([]), photographs: amendable.photographs.default([]), logs: amendable.logs.default([]),
+  ...amendable, standard: amendable.standard.default('sae-j1349'), coolDownMinutes: amendable.coolDownMinutes.default(USUAL_TIMES.coolDownMinutes), controls: amendable.controls.default([]), photographs: amendable.photographs.default([]), logs: amendable.logs.default([]),
   fitmentId: z.uuid({ error: 'Choose a fitment.' }), vehicleId: z.uuid({ error: 'Choose a vehicle of the fitment.' }), dynoId: z.uuid({ error: 'Choose a dyno.' }), partnerId: z.uuid().nullable().default(null),
   /** Further vehicles or visits of a series; each makes a test of its own. */
   series: z.array(z.object({ vehicleId: z.uuid(), dynoId: z.uuid() })).max(12).default([]),

@@ -1,10 +1,11 @@
 /** Hours and cost of a plan. Times are house policy; installs come from the parts' own records. */
+import { DEFAULT_POLICY } from '../base/policy.ts';
 import type { Configuration } from '../register/ledger.ts';
 import type { PartCategory, PartRevision } from '../register/parts.ts';
 import { partsHandled, type AssessedArm } from './arms.ts';
 
 /** Usual times in a cell (common practice; policy). */
-export const USUAL_TIMES = { setUpMinutes: 30, strapMinutes: 20, pullMinutes: 2, warmUpCoolDownMinutes: 2, flashMinutes: 10, settingMinutes: 10 } as const;
+export const USUAL_TIMES = { setUpMinutes: 30, strapMinutes: 20, pullMinutes: 2, coolDownMinutes: 4, warmUpCoolDownMinutes: 2, flashMinutes: 10, settingMinutes: 10 } as const;
 
 export interface HoursInput {
   /** Keys of arms in run order. */
@@ -58,11 +59,17 @@ export function planHours(input: HoursInput): PlanHours {
 }
 
 /** The session as the schedule places it: one block on one mounting; a block a run where every run is strapped down anew, with the swaps off the rollers between. */
-export function sessionBlocks(input: HoursInput): { blocks: { minutes: number; pulls: number }[]; gapMinutes: number[] } {
+export function sessionBlocks(input: Omit<HoursInput, 'dynoHourly' | 'labourHourly'>): { blocks: { minutes: number; pulls: number }[]; gapMinutes: number[] } {
   const { order, pullsPerRun, warmUps, coolDownMinutes, remount } = input;
   const changes = changesOf(input);
   const run = (pullsPerRun + warmUps) * USUAL_TIMES.pullMinutes + pullsPerRun * coolDownMinutes + warmUps * USUAL_TIMES.warmUpCoolDownMinutes;
   if (remount) return { blocks: order.map((_, i) => ({ minutes: run + USUAL_TIMES.strapMinutes + (i === 0 ? USUAL_TIMES.setUpMinutes : 0), pulls: pullsPerRun + warmUps })), gapMinutes: changes.map((c) => c.installs + c.settings) };
   const between = changes.reduce((sum, c) => sum + c.installs + c.settings, 0);
   return { blocks: [{ minutes: USUAL_TIMES.setUpMinutes + USUAL_TIMES.strapMinutes + order.length * run + between, pulls: order.length * (pullsPerRun + warmUps) }], gapMinutes: [] };
+}
+
+/** Dyno hours one test of a part takes by default, before there is a plan: A-B-A on one mounting by house policy, both swaps on the rollers. */
+export function usualDynoHours(installHours: number, removeHours: number): number {
+  const [{ minutes }] = sessionBlocks({ order: ['A', 'B', 'A'], arms: new Map(), revisions: new Map(), pullsPerRun: DEFAULT_POLICY.pullsPerRun, warmUps: DEFAULT_POLICY.warmUpPulls, coolDownMinutes: USUAL_TIMES.coolDownMinutes, remount: false }).blocks;
+  return minutes / 60 + installHours + removeHours;
 }

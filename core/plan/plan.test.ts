@@ -5,7 +5,7 @@ import { AS_DELIVERED, type LedgerChange, type Names } from '../register/ledger.
 import { NO_NEEDS, partName, type PartRevision } from '../register/parts.ts';
 import { amendmentsWeigh } from './amendment.ts';
 import { assessArms, type ArmsInput, type PlannedArm } from './arms.ts';
-import { planHours, sessionBlocks, USUAL_TIMES, type HoursInput } from './hours.ts';
+import { planHours, sessionBlocks, usualDynoHours, USUAL_TIMES, type HoursInput } from './hours.ts';
 import { openingSpans } from './opening-hours.ts';
 import { precisionOf } from './precision.ts';
 import { driftModel, PROTOCOL_KEYS, protocolOf, runSheet } from './protocols.ts';
@@ -77,6 +77,11 @@ describe('hours', () => {
   it('of A-B-A on the rollers, added up by hand', () => {
     // 30 set-up + 20 strapping + 18·2 pulls + 9·4 + 9·2 cool-downs + (3 + 2) h installs + 2·10 flashing = 460 min
     expect(planHours(base)).toMatchObject({ pulls: 18, counted: 9, dynoHours: 460 / 60, offDynoHours: 0, cost: (460 / 60) * 100 + 5 * 50 });
+  });
+  it('before there is a plan are those of the default plan', () => {
+    expect(usualDynoHours(0, 0)).toBeCloseTo((30 + 20 + 18 * 2 + 9 * 4 + 9 * 2) / 60, 12);
+    // The blower takes 3 h on and 2 h off; the two flashes are not part of a part.
+    expect(usualDynoHours(3, 2)).toBeCloseTo(planHours(base).dynoHours - (2 * USUAL_TIMES.flashMinutes) / 60, 12);
   });
   it('re-mounted, the installs leave the dyno free', () => {
     const hours = planHours({ ...base, remount: true });

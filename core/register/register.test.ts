@@ -5,7 +5,7 @@ import { carryOver, servedTogether, type FamilyMember } from './family.ts';
 import { nearestToDirect } from './gears.ts';
 import { askedFor, foundBy, plainWords, yearsBetween } from './phrase.ts';
 import { planImport, readDate, readNumber, readTable, writeTable, type ColumnSpec, type RowValues } from './spreadsheet.ts';
-import { EVIDENCE_STATES, usualDynoHours, worthTesting } from './worth-testing.ts';
+import { EVIDENCE_STATES, worthTesting } from './worth-testing.ts';
 
 describe('embargo', () => {
   const mask = maskOf([{ name: 'Ram intake', sku: 'RI-1', codeName: 'Skye' }, { name: 'Ram intake long', sku: 'RI-12', codeName: 'Corrie' }]);
@@ -79,7 +79,6 @@ describe('worth testing next', () => {
     expect(worthTesting({ ...base, unitsPerYear: 0 })).toBe(0.25);
   });
   it('an untested part is never worth less than one that is known', () => { for (const state of EVIDENCE_STATES) expect(worthTesting({ ...base, state })).toBeLessThanOrEqual(worthTesting(base)); });
-  it('an A-B-A of nine counted and nine warm-up pulls takes about two and a half hours without the installs (common practice)', () => expect(usualDynoHours(0, 0)).toBeCloseTo(2.6, 9));
 });
 
 test('the gear nearest 1:1 is nearest by ratio, not by difference', () => { expect(nearestToDirect([{ name: '3', ratio: 1.36 }, { name: '4', ratio: 1.03 }, { name: '5', ratio: 0.84 }])?.name).toBe('4'); expect(nearestToDirect([{ name: 'x', ratio: 0.8 }, { name: 'y', ratio: 1.22 }])?.name).toBe('y'); expect(nearestToDirect([])).toBeUndefined(); });

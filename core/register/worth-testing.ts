@@ -17,13 +17,10 @@ export const FAMILY_DISCOUNT = 0.5;
 /** Demand rises up to threefold as a launch comes near; a part launched already, or without a date, has its plain demand. */
 export const LAUNCH = { most: 2, daysToThird: 60 } as const;
 
-export interface WorthInput { readonly state: EvidenceState; readonly familyServed: boolean; readonly unitsPerYear: number; /** Days until the part is sold; null or negative when it is on sale. */ readonly launchInDays: number | null; readonly dynoHours: number }
+export interface WorthInput { readonly state: EvidenceState; readonly familyServed: boolean; readonly unitsPerYear: number; /** Days until the part is sold; null or negative when it is on sale. */ readonly launchInDays: number | null; /** `usualDynoHours` of the plan stage. */ readonly dynoHours: number }
 
 /** Score without unit; higher is more worth testing. One unit a year is counted where sales are unknown, so nothing vanishes. */
 export function worthTesting({ state, familyServed, unitsPerYear, launchInDays, dynoHours }: WorthInput): number {
   const urgency = launchInDays === null || launchInDays < 0 ? 1 : 1 + LAUNCH.most * Math.exp(-launchInDays / LAUNCH.daysToThird);
   return (Math.max(1, unitsPerYear) * urgency * OPEN_SHARE[state] * (familyServed ? FAMILY_DISCOUNT : 1)) / dynoHours;
 }
-
-/** Dyno hours one test of a part takes by default: A-B-A with three counted and three warm-up pulls a run, both swaps on the rollers. */
-export const usualDynoHours = (installHours: number, removeHours: number): number => 0.5 + 18 * (7 / 60) + installHours + removeHours;

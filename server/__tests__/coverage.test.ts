@@ -2,7 +2,8 @@ import { randomUUID } from 'node:crypto';
 import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Coverage, WorthRow } from '../../contract/publish/coverage.ts';
-import { usualDynoHours, worthTesting } from '../../core/register/worth-testing.ts';
+import { usualDynoHours } from '../../core/plan/hours.ts';
+import { worthTesting } from '../../core/register/worth-testing.ts';
 import { applications, fitments, partRevisions, parts } from '../register/tables.ts';
 import { startApp, type Ask, type TestApp } from './app.ts';
 

@@ -1,5 +1,6 @@
 /** A plan while it is being built, and how it changes as a whole when its protocol does. */
 import { USUAL_CONTROLS } from '../../core/plan/controls.ts';
+import { USUAL_TIMES } from '../../core/plan/hours.ts';
 import { protocolOf, type ProtocolKey } from '../../core/plan/protocols.ts';
 import type { PlannedArmInput, PlanRequest } from '../../contract/plan/test.ts';
 import type { TestDetail } from '../../contract/overview.ts';
@@ -11,7 +12,7 @@ const partArm = (n: number, from: string | null): PlannedArmInput => ({ key: n =
 
 export const BLANK_DRAFT: Draft = {
   question: '', fitmentId: '', vehicleId: '', dynoId: '', partnerId: null, series: [], standard: 'sae-j1349', band: { fromRpm: 2500, toRpm: 6500, stepRpm: 50 }, metrics: ['upTo'], protocol: 'A-B-A', arms: [BASELINE, partArm(1, null)], order: ['stock', 'part', 'stock'],
-  pullsPerRun: 3, warmUps: 3, remount: false, coolDownMinutes: 4, gear: '', fuel: '', controls: USUAL_CONTROLS.map((c) => ({ ...c })), photographs: ['strapping', 'part fitted'], logs: ['lambda', 'intake air temperature'], notBefore: null, due: null, priority: 5,
+  pullsPerRun: 3, warmUps: 3, remount: false, coolDownMinutes: USUAL_TIMES.coolDownMinutes, gear: '', fuel: '', controls: USUAL_CONTROLS.map((c) => ({ ...c })), photographs: ['strapping', 'part fitted'], logs: ['lambda', 'intake air temperature'], notBefore: null, due: null, priority: 5,
 };
 
 export const baselineOf = (draft: Pick<Draft, 'arms'>): PlannedArmInput => draft.arms.find((a) => a.role === 'baseline')!;
