@@ -2,11 +2,31 @@ import { defineConfig } from '@playwright/test';
 
 /** The server is started by scripts/test.mjs, which sets BASE_URL. */
 export default defineConfig({
-  testDir: 'e2e', testMatch: '*.spec.ts', fullyParallel: false, workers: 1, retries: 0, timeout: 90_000, forbidOnly: true,
+  testDir: 'e2e',
+  testMatch: '*.spec.ts',
+  fullyParallel: false,
+  workers: 1,
+  retries: 0,
+  timeout: 90_000,
+  forbidOnly: true,
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   outputDir: 'test-results/e2e',
   use: {
-    baseURL: process.env.BASE_URL ?? 'http://127.0.0.1:4780', viewport: { width: 1280, height: 800 }, trace: 'retain-on-failure', acceptDownloads: true,
-    launchOptions: { executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] },
+    baseURL: process.env.BASE_URL ?? 'http://127.0.0.1:4780',
+    viewport: { width: 1280, height: 800 },
+    trace: 'retain-on-failure',
+    acceptDownloads: true,
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
   },
 });

@@ -12,18 +12,42 @@ import { simulateSession } from './judge/simulate.ts';
 
 /** Eight pulls (A-B-B-A, two each) with about `samples` rows; the ninth column is dropped to make eight channels. */
 function input(samples: number) {
-  const session = simulateSession(ScenarioSchema.parse({
-    format: 'evidentia-scenario/1', seed: 77, title: 'bench', engine: 'na4', band: { fromRpm: 2500, toRpm: 6500, stepRpm: 50 },
-    arms: [{ id: 'stock', role: 'baseline' }, { id: 'part', role: 'part', effect: [{ kind: 'constant', percent: 3 }] }], protocol: { order: ['stock', 'part', 'part', 'stock'], pulls: 2, warmUps: 3 },
-    roller: { rateHz: samples / 16.3 },
-  }));
-  const files = new Map(session.files.map((f) => [f.path, new TextEncoder().encode(f.text.split('\n').map((line) => (line.startsWith('#') ? line : line.split(',').slice(0, 8).join(','))).join('\n'))]));
+  const session = simulateSession(
+    ScenarioSchema.parse({
+      format: 'evidentia-scenario/1',
+      seed: 77,
+      title: 'bench',
+      engine: 'na4',
+      band: { fromRpm: 2500, toRpm: 6500, stepRpm: 50 },
+      arms: [
+        { id: 'stock', role: 'baseline' },
+        { id: 'part', role: 'part', effect: [{ kind: 'constant', percent: 3 }] },
+      ],
+      protocol: { order: ['stock', 'part', 'part', 'stock'], pulls: 2, warmUps: 3 },
+      roller: { rateHz: samples / 16.3 },
+    }),
+  );
+  const files = new Map(
+    session.files.map((f) => [
+      f.path,
+      new TextEncoder().encode(
+        f.text
+          .split('\n')
+          .map((line) => (line.startsWith('#') ? line : line.split(',').slice(0, 8).join(',')))
+          .join('\n'),
+      ),
+    ]),
+  );
   return { test: readTestFile(session.test), files };
 }
 const median = (values: number[]): number => values.sort((a, b) => a - b)[values.length >> 1];
 function timed(work: () => unknown, rounds: number): number {
   const times: number[] = [];
-  for (let i = 0; i < rounds; i++) { const t = performance.now(); work(); times.push(performance.now() - t); }
+  for (let i = 0; i < rounds; i++) {
+    const t = performance.now();
+    work();
+    times.push(performance.now() - t);
+  }
   return median(times);
 }
 
@@ -43,22 +67,44 @@ if (argument === '--memory') {
   analyseTest(test, (f) => files.get(f));
   process.stdout.write(String(process.resourceUsage().maxRSS));
 } else {
-  const print = (text: string): void => { process.stdout.write(`${text}\n`); };
+  const print = (text: string): void => {
+    process.stdout.write(`${text}\n`);
+  };
   measure(500, 3); // warms the compiler: the figures below are of steady runs, the first one is told beside them
   const one = measure(2000, 15);
   const ten = measure(20000, 5);
-  const peak = Number(spawnSync(process.execPath, [process.argv[1], '--memory'], { encoding: 'utf8' }).stdout) / 1024;
-  const idle = Number(spawnSync(process.execPath, ['-e', 'process.stdout.write(String(process.resourceUsage().maxRSS))'], { encoding: 'utf8' }).stdout) / 1024;
+  const peak =
+    Number(spawnSync(process.execPath, [process.argv[1], '--memory'], { encoding: 'utf8' }).stdout) / 1024;
+  const idle =
+    Number(
+      spawnSync(process.execPath, ['-e', 'process.stdout.write(String(process.resourceUsage().maxRSS))'], {
+        encoding: 'utf8',
+      }).stdout,
+    ) / 1024;
   print(`parse to verdict, ${one.pulls} pulls × ${one.rows} samples × 8 channels`);
-  print(`  computing            ${one.whole.toFixed(0)} ms (target under 150); first run in a warm process ${one.firstRun.toFixed(0)} ms`);
-  print(`  of which parsing     ${one.parsing.toFixed(0)} ms, ${((100 * one.parsing) / one.whole).toFixed(0)} %`);
-  print(`  ten times the rows   ${ten.whole.toFixed(0)} ms for ${ten.rows} samples a pull: ${(ten.whole / one.whole / (ten.rows / one.rows)).toFixed(2)} × linear`);
-  print(`  peak memory          ${peak.toFixed(0)} MB of the process, ${(peak - idle).toFixed(0)} MB above an idle Node`);
+  print(
+    `  computing            ${one.whole.toFixed(0)} ms (target under 150); first run in a warm process ${one.firstRun.toFixed(0)} ms`,
+  );
+  print(
+    `  of which parsing     ${one.parsing.toFixed(0)} ms, ${((100 * one.parsing) / one.whole).toFixed(0)} %`,
+  );
+  print(
+    `  ten times the rows   ${ten.whole.toFixed(0)} ms for ${ten.rows} samples a pull: ${(ten.whole / one.whole / (ten.rows / one.rows)).toFixed(2)} × linear`,
+  );
+  print(
+    `  peak memory          ${peak.toFixed(0)} MB of the process, ${(peak - idle).toFixed(0)} MB above an idle Node`,
+  );
   const tests = Number(process.env.EVIDENTIA_BENCH_TESTS ?? 2000);
-  print(`\nA-B-A, three pulls a run, ${tests} simulated tests each, seed 20260: two-sided 95 % band and “up to”`);
+  print(
+    `\nA-B-A, three pulls a run, ${tests} simulated tests each, seed 20260: two-sided 95 % band and “up to”`,
+  );
   print('  mounting    history  true gain   band holds all   up to > truth   up to > 0   half-width, lp');
-  for (const remount of [false, true]) for (const history of [false, true]) for (const effect of ['none', 'constant', 'bump'] as const satisfies CoverageInput['effect'][]) {
-    const r = coverage({ tests, remount, history, effect, seed: 20260 });
-    print(`  ${(remount ? 're-mounted' : 'one mount').padEnd(11)} ${(history ? 'yes' : 'no').padEnd(8)} ${effect.padEnd(11)} ${r.coveredPct.toFixed(1).padStart(12)} %  ${r.overclaimedPct.toFixed(2).padStart(12)} %  ${r.claimedPct.toFixed(1).padStart(8)} %  ${r.meanHalfWidthLp.toFixed(2).padStart(12)}`);
-  }
+  for (const remount of [false, true])
+    for (const history of [false, true])
+      for (const effect of ['none', 'constant', 'bump'] as const satisfies CoverageInput['effect'][]) {
+        const r = coverage({ tests, remount, history, effect, seed: 20260 });
+        print(
+          `  ${(remount ? 're-mounted' : 'one mount').padEnd(11)} ${(history ? 'yes' : 'no').padEnd(8)} ${effect.padEnd(11)} ${r.coveredPct.toFixed(1).padStart(12)} %  ${r.overclaimedPct.toFixed(2).padStart(12)} %  ${r.claimedPct.toFixed(1).padStart(8)} %  ${r.meanHalfWidthLp.toFixed(2).padStart(12)}`,
+        );
+      }
 }

@@ -14,7 +14,15 @@ if (step === 'fill') {
   const [fullBase, fullPerson, tenthBase, tenthPerson] = args as [string, string, string, string];
   const tenth = await timeAnswers(tenthBase, tenthPerson, ROUNDS, SEED);
   const full = await timeAnswers(fullBase, fullPerson, ROUNDS, SEED);
-  process.stdout.write(`\nCoverage and search, ${FULL.fitments} fitments × ${FULL.parts} parts (${FULL.fitments * FULL.parts * FULL.density} applications, ${FULL.tests} tests), seed ${SEED}, ${ROUNDS} rounds\n`);
-  process.stdout.write(`${'question'.padEnd(36)}${'p50 ms'.padStart(9)}${'p95 ms'.padStart(9)}${'a tenth, p95'.padStart(14)}${'growth'.padStart(9)}${'kB'.padStart(8)}\n`);
-  full.forEach((f, i) => process.stdout.write(`${f.what.padEnd(36)}${f.p50.toFixed(1).padStart(9)}${f.p95.toFixed(1).padStart(9)}${tenth[i].p95.toFixed(1).padStart(14)}${`${(f.p50 / tenth[i].p50).toFixed(1)}×`.padStart(9)}${(f.bytes / 1024).toFixed(0).padStart(8)}\n`));
+  process.stdout.write(
+    `\nCoverage and search, ${FULL.fitments} fitments × ${FULL.parts} parts (${FULL.fitments * FULL.parts * FULL.density} applications, ${FULL.tests} tests), seed ${SEED}, ${ROUNDS} rounds\n`,
+  );
+  process.stdout.write(
+    `${'question'.padEnd(36)}${'p50 ms'.padStart(9)}${'p95 ms'.padStart(9)}${'a tenth, p95'.padStart(14)}${'growth'.padStart(9)}${'kB'.padStart(8)}\n`,
+  );
+  full.forEach((f, i) =>
+    process.stdout.write(
+      `${f.what.padEnd(36)}${f.p50.toFixed(1).padStart(9)}${f.p95.toFixed(1).padStart(9)}${tenth[i].p95.toFixed(1).padStart(14)}${`${(f.p50 / tenth[i].p50).toFixed(1)}×`.padStart(9)}${(f.bytes / 1024).toFixed(0).padStart(8)}\n`,
+    ),
+  );
 }

@@ -17,106 +17,238 @@ import { peakOf, rpmGrid, torqueCurve } from '../core/correct/torque-curve.ts';
 import { analyseTest, isRefused, type TestResult } from '../core/judge/analyse-test.ts';
 import { evaluateCase, type ReferenceCase } from './reference/evaluate.ts';
 
-const OK = 0, FINDING = 1, UNUSABLE = 2;
-const print = (text: string): void => { process.stdout.write(`${text}\n`); };
-const printJson = (value: unknown): void => print(JSON.stringify(value, (_, v: unknown) => (typeof v === 'number' && !Number.isFinite(v) ? null : v), 2));
+const OK = 0,
+  FINDING = 1,
+  UNUSABLE = 2;
+const print = (text: string): void => {
+  process.stdout.write(`${text}\n`);
+};
+const printJson = (value: unknown): void =>
+  print(
+    JSON.stringify(value, (_, v: unknown) => (typeof v === 'number' && !Number.isFinite(v) ? null : v), 2),
+  );
 
 function readJson(file: string): unknown {
   let text: string;
-  try { text = readFileSync(file, 'utf8'); } catch { throw new TestDefinitionError('FILE_MISSING', 'The file cannot be read.', 'Check the path.', { file }); }
-  try { return JSON.parse(text.replace(/^\uFEFF/, '')); } catch (error) { throw new TestDefinitionError('TEST_FILE_UNREADABLE', `The file is not JSON: ${(error as Error).message}.`, 'Mend it at the place named.', { file }); }
+  try {
+    text = readFileSync(file, 'utf8');
+  } catch {
+    throw new TestDefinitionError('FILE_MISSING', 'The file cannot be read.', 'Check the path.', { file });
+  }
+  try {
+    return JSON.parse(text.replace(/^\uFEFF/, ''));
+  } catch (error) {
+    throw new TestDefinitionError(
+      'TEST_FILE_UNREADABLE',
+      `The file is not JSON: ${(error as Error).message}.`,
+      'Mend it at the place named.',
+      { file },
+    );
+  }
 }
 
 const program = new Command('evidentia')
-  .description('Turns chassis-dyno pulls into claims anyone can trace. Exit status: 0 ok, 1 a finding or mismatch, 2 unusable input.')
-  .exitOverride((error) => { process.exitCode = error.exitCode === 0 ? OK : UNUSABLE; throw error; });
+  .description(
+    'Turns chassis-dyno pulls into claims anyone can trace. Exit status: 0 ok, 1 a finding or mismatch, 2 unusable input.',
+  )
+  .exitOverride((error) => {
+    process.exitCode = error.exitCode === 0 ? OK : UNUSABLE;
+    throw error;
+  });
 
-program.command('analyse').argument('<test>', 'test file, evidentia-test/1').option('--json', 'print evidentia-result/1')
+program
+  .command('analyse')
+  .argument('<test>', 'test file, evidentia-test/1')
+  .option('--json', 'print evidentia-result/1')
   .description('computes the result of a test from its files alone')
   .action((testFile: string, options: { json?: boolean }) => {
     const folder = dirname(resolve(testFile));
     const test = readTestFile(readJson(testFile), testFile);
-    const { result } = analyseTest(test, (file) => { const path = resolve(folder, file); return existsSync(path) ? readFileSync(path) : undefined; });
-    if (options.json) printJson(result); else printResult(result);
-    process.exitCode = result.contrasts.some(isRefused) || result.findings.some((f) => f.state === 'fail') ? FINDING : OK;
+    const { result } = analyseTest(test, (file) => {
+      const path = resolve(folder, file);
+      return existsSync(path) ? readFileSync(path) : undefined;
+    });
+    if (options.json) printJson(result);
+    else printResult(result);
+    process.exitCode =
+      result.contrasts.some(isRefused) || result.findings.some((f) => f.state === 'fail') ? FINDING : OK;
   });
 
-program.command('inspect').argument('<pull>', 'pull file').option('--json', 'print as JSON')
+program
+  .command('inspect')
+  .argument('<pull>', 'pull file')
+  .option('--json', 'print as JSON')
   .description('says what it found in a pull file: encoding, delimiter, columns, units, sweep, peaks')
   .action((file: string, options: { json?: boolean }) => {
     let bytes: Uint8Array;
-    try { bytes = readFileSync(file); } catch { throw new PullFileError('EMPTY_FILE', 'The file cannot be read.', 'Check the path.', { file }); }
+    try {
+      bytes = readFileSync(file);
+    } catch {
+      throw new PullFileError('EMPTY_FILE', 'The file cannot be read.', 'Check the path.', { file });
+    }
     const pull = readPullFile(bytes, { file });
-    const sweep = findSweep({ timeS: pull.channels.time, rpm: pull.rpm, throttlePct: pull.channels.throttle });
+    const sweep = findSweep({
+      timeS: pull.channels.time,
+      rpm: pull.rpm,
+      throttlePct: pull.channels.throttle,
+    });
     const step = 50;
     const grid = rpmGrid(Math.ceil(sweep.fromRpm / step) * step, sweep.toRpm, step);
     const torque = torqueCurve(pull.rpm, pull.torqueNm, sweep, grid, step);
     const own = commonGrid([torque], grid);
-    const curve = own.rows[0]?.length ? smoothed(own.rows[0], step, SMOOTHING_RPM).map((v) => Math.exp(v / 100)) : new Float64Array();
+    const curve = own.rows[0]?.length
+      ? smoothed(own.rows[0], step, SMOOTHING_RPM).map((v) => Math.exp(v / 100))
+      : new Float64Array();
     const peakTorque = peakOf(own.rpm, curve);
-    const peakPower = peakOf(own.rpm, curve.map((t, j) => powerW(t, own.rpm[j])));
+    const peakPower = peakOf(
+      own.rpm,
+      curve.map((t, j) => powerW(t, own.rpm[j])),
+    );
     const found = {
-      file, bytes: bytes.length, encoding: pull.encoding, delimiter: pull.delimiter, decimal: pull.decimal, lineEnd: pull.lineEnd, headerLine: pull.headerLine, unitsLine: pull.unitsLine,
-      metadata: pull.metadata, columns: pull.columns, samples: pull.samples, torqueFrom: pull.torqueFrom,
-      sweep: { fromRpm: sweep.fromRpm, toRpm: sweep.toRpm, beganRpm: sweep.beganRpm, samples: sweep.indices.length, rampRpmPerS: sweep.rampRpmPerS, medianSpacingRpm: sweep.medianSpacingRpm },
-      smoothingRpm: SMOOTHING_RPM, basis: 'observed, as in the file',
-      peakPower: peakPower ? { kw: peakPower.value / 1000, rpm: peakPower.rpm } : null, peakTorque: peakTorque ? { nm: peakTorque.value, rpm: peakTorque.rpm } : null, findings: pull.findings,
+      file,
+      bytes: bytes.length,
+      encoding: pull.encoding,
+      delimiter: pull.delimiter,
+      decimal: pull.decimal,
+      lineEnd: pull.lineEnd,
+      headerLine: pull.headerLine,
+      unitsLine: pull.unitsLine,
+      metadata: pull.metadata,
+      columns: pull.columns,
+      samples: pull.samples,
+      torqueFrom: pull.torqueFrom,
+      sweep: {
+        fromRpm: sweep.fromRpm,
+        toRpm: sweep.toRpm,
+        beganRpm: sweep.beganRpm,
+        samples: sweep.indices.length,
+        rampRpmPerS: sweep.rampRpmPerS,
+        medianSpacingRpm: sweep.medianSpacingRpm,
+      },
+      smoothingRpm: SMOOTHING_RPM,
+      basis: 'observed, as in the file',
+      peakPower: peakPower ? { kw: peakPower.value / 1000, rpm: peakPower.rpm } : null,
+      peakTorque: peakTorque ? { nm: peakTorque.value, rpm: peakTorque.rpm } : null,
+      findings: pull.findings,
     };
     process.exitCode = pull.findings.some((f) => f.code !== 'NO_FINAL_LINE_END') ? FINDING : OK;
     if (options.json) return printJson(found);
-    print(`${file}: ${found.encoding}, ${pull.lineEnd}, delimiter ${JSON.stringify(pull.delimiter)}, decimal “${pull.decimal}”, header on line ${pull.headerLine}, ${pull.samples} samples`);
-    for (const c of pull.columns) print(`  ${c.header.padEnd(28)} ${c.quantity ? `${QUANTITY_NAMES[c.quantity]}, ${c.unit ?? 'unit not stated'} → ${INTERNAL_UNIT[DIMENSION_OF[c.quantity][0]]}` : 'not used'}`);
-    print(`  sweep ${sweep.fromRpm.toFixed(0)} to ${sweep.toRpm.toFixed(0)} rpm, ${sweep.indices.length} samples (pull began at ${sweep.beganRpm.toFixed(0)} rpm)`);
-    if (peakPower && peakTorque) print(`  observed peaks, ${SMOOTHING_RPM} rpm smoothing: ${(peakPower.value / 1000).toFixed(1)} kW at ${peakPower.rpm} rpm, ${peakTorque.value.toFixed(1)} N·m at ${peakTorque.rpm} rpm`);
+    print(
+      `${file}: ${found.encoding}, ${pull.lineEnd}, delimiter ${JSON.stringify(pull.delimiter)}, decimal “${pull.decimal}”, header on line ${pull.headerLine}, ${pull.samples} samples`,
+    );
+    for (const c of pull.columns)
+      print(
+        `  ${c.header.padEnd(28)} ${c.quantity ? `${QUANTITY_NAMES[c.quantity]}, ${c.unit ?? 'unit not stated'} → ${INTERNAL_UNIT[DIMENSION_OF[c.quantity][0]]}` : 'not used'}`,
+      );
+    print(
+      `  sweep ${sweep.fromRpm.toFixed(0)} to ${sweep.toRpm.toFixed(0)} rpm, ${sweep.indices.length} samples (pull began at ${sweep.beganRpm.toFixed(0)} rpm)`,
+    );
+    if (peakPower && peakTorque)
+      print(
+        `  observed peaks, ${SMOOTHING_RPM} rpm smoothing: ${(peakPower.value / 1000).toFixed(1)} kW at ${peakPower.rpm} rpm, ${peakTorque.value.toFixed(1)} N·m at ${peakTorque.rpm} rpm`,
+      );
     for (const f of pull.findings) print(`  ${f.code}${f.line ? `, line ${f.line}` : ''}: ${f.message}`);
   });
 
-program.command('reference').argument('[cases]', 'reference file; the project’s own when left out').option('--json', 'print as JSON').option('--all', 'name every case')
+program
+  .command('reference')
+  .argument('[cases]', 'reference file; the project’s own when left out')
+  .option('--json', 'print as JSON')
+  .option('--all', 'name every case')
   .description('runs reference cases through the core and prints agreement by group')
   .action((file: string | undefined, options: { json?: boolean; all?: boolean }) => {
     const own = join(dirname(fileURLToPath(import.meta.url)), 'reference', 'r-results.json');
-    const source = file ?? (existsSync(own) ? own : join(dirname(fileURLToPath(import.meta.url)), '../../cli/reference/r-results.json'));
+    const source =
+      file ??
+      (existsSync(own)
+        ? own
+        : join(dirname(fileURLToPath(import.meta.url)), '../../cli/reference/r-results.json'));
     const { cases } = readJson(source) as { cases?: ReferenceCase[] };
-    if (!Array.isArray(cases)) throw new TestDefinitionError('TEST_FILE_INVALID', 'There is no list of cases in the file.', 'The layout is in docs/formats.md, “Reference cases”.', { file: source });
+    if (!Array.isArray(cases))
+      throw new TestDefinitionError(
+        'TEST_FILE_INVALID',
+        'There is no list of cases in the file.',
+        'The layout is in docs/formats.md, “Reference cases”.',
+        { file: source },
+      );
     const results = cases.map(evaluateCase);
     process.exitCode = results.some((r) => r.state === 'differs') ? FINDING : OK;
     const groups = [...new Set(results.map((r) => r.group))].map((group) => {
       const of = results.filter((r) => r.group === group);
-      return { group, cases: of.length, agree: of.filter((r) => r.state === 'agrees').length, differ: of.filter((r) => r.state === 'differs').length, notComputed: of.filter((r) => r.state === 'not computed').length, numbers: of.reduce((s, r) => s + r.compared, 0), worstRelative: Math.max(...of.map((r) => r.worst)) };
+      return {
+        group,
+        cases: of.length,
+        agree: of.filter((r) => r.state === 'agrees').length,
+        differ: of.filter((r) => r.state === 'differs').length,
+        notComputed: of.filter((r) => r.state === 'not computed').length,
+        numbers: of.reduce((s, r) => s + r.compared, 0),
+        worstRelative: Math.max(...of.map((r) => r.worst)),
+      };
     });
     if (options.json) return printJson({ groups, cases: results });
-    for (const g of groups) print(`${g.group.padEnd(22)} ${g.notComputed ? `${g.notComputed} of ${g.cases} not computed in this version` : `${g.agree} of ${g.cases} agree, ${g.numbers} numbers, worst relative difference ${g.worstRelative.toExponential(1)}`}`);
-    for (const r of results) if (r.state === 'differs' || options.all) print(`  ${r.id}: ${r.state}${r.where ? ` at ${r.where}` : ''} (worst ${r.worst.toExponential(1)})`);
-    print(`${results.filter((r) => r.state === 'agrees').length} agree, ${results.filter((r) => r.state === 'differs').length} differ, ${results.filter((r) => r.state === 'not computed').length} not computed`);
+    for (const g of groups)
+      print(
+        `${g.group.padEnd(22)} ${g.notComputed ? `${g.notComputed} of ${g.cases} not computed in this version` : `${g.agree} of ${g.cases} agree, ${g.numbers} numbers, worst relative difference ${g.worstRelative.toExponential(1)}`}`,
+      );
+    for (const r of results)
+      if (r.state === 'differs' || options.all)
+        print(`  ${r.id}: ${r.state}${r.where ? ` at ${r.where}` : ''} (worst ${r.worst.toExponential(1)})`);
+    print(
+      `${results.filter((r) => r.state === 'agrees').length} agree, ${results.filter((r) => r.state === 'differs').length} differ, ${results.filter((r) => r.state === 'not computed').length} not computed`,
+    );
   });
 
-program.command('simulate').argument('<scenario>', 'scenario file, evidentia-scenario/1').requiredOption('--out <dir>', 'folder to write into')
+program
+  .command('simulate')
+  .argument('<scenario>', 'scenario file, evidentia-scenario/1')
+  .requiredOption('--out <dir>', 'folder to write into')
   .description('writes pulls, air and a test file from the simulated bench, seeded')
   .action((file: string, options: { out: string }) => {
     const parsed = ScenarioSchema.safeParse(readJson(file));
-    if (!parsed.success) throw new TestDefinitionError('TEST_FILE_INVALID', `The scenario does not fit the format: ${parsed.error.issues[0].message}`, 'See docs/formats.md, “Scenario file”.', { file, path: parsed.error.issues[0].path.join('.') });
+    if (!parsed.success)
+      throw new TestDefinitionError(
+        'TEST_FILE_INVALID',
+        `The scenario does not fit the format: ${parsed.error.issues[0].message}`,
+        'See docs/formats.md, “Scenario file”.',
+        { file, path: parsed.error.issues[0].path.join('.') },
+      );
     const session = simulateSession(parsed.data);
     mkdirSync(join(options.out, 'pulls'), { recursive: true });
     for (const { path, text } of session.files) writeFileSync(join(options.out, path), text);
     writeFileSync(join(options.out, 'test.json'), `${JSON.stringify(session.test, null, 2)}\n`);
     writeFileSync(join(options.out, 'truth.json'), `${JSON.stringify(session.truth)}\n`);
-    print(`${session.files.length - 1} pull files, air.csv, test.json and truth.json written to ${options.out}`);
+    print(
+      `${session.files.length - 1} pull files, air.csv, test.json and truth.json written to ${options.out}`,
+    );
   });
 
 function printResult(result: TestResult): void {
-  const signed = (value: number, digits = 1): string => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(digits)}`;
-  const interval = (i: { gain: number; lower: number; upper: number }, unit: string): string => `${signed(i.gain)} ${unit} (${signed(i.lower)} to ${signed(i.upper)})`;
+  const signed = (value: number, digits = 1): string =>
+    `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(digits)}`;
+  const interval = (i: { gain: number; lower: number; upper: number }, unit: string): string =>
+    `${signed(i.gain)} ${unit} (${signed(i.lower)} to ${signed(i.upper)})`;
   print(`${result.title} — wheel, ${result.standard}, ${result.smoothingRpm} rpm smoothing`);
   for (const contrast of result.contrasts) {
-    if (isRefused(contrast)) { print(`${contrast.arm} against ${contrast.against}: ${contrast.code}. ${contrast.message}`); continue; }
+    if (isRefused(contrast)) {
+      print(`${contrast.arm} against ${contrast.against}: ${contrast.code}. ${contrast.message}`);
+      continue;
+    }
     const { relative, power } = contrast;
     print(`${contrast.arm} against ${contrast.against}, ${contrast.design}, rule: ${contrast.rule}`);
-    print(`  up to             ${signed(power.upTo.gain)} kW at ${power.upTo.rpm} rpm (largest lower limit of the band)`);
+    print(
+      `  up to             ${signed(power.upTo.gain)} kW at ${power.upTo.rpm} rpm (largest lower limit of the band)`,
+    );
     print(`  band average      ${interval(relative.bandAverage, '%')}`);
-    print(`  peak to peak      ${interval(power.peakToPeak, 'kW')}, ${power.peakToPeak.armRpm} rpm against ${power.peakToPeak.againstRpm} rpm`);
+    print(
+      `  peak to peak      ${interval(power.peakToPeak, 'kW')}, ${power.peakToPeak.armRpm} rpm against ${power.peakToPeak.againstRpm} rpm`,
+    );
     print(`  worst             ${interval(relative.worst, '%')} at ${relative.worst.rpm} rpm`);
-    print(`  substantiated     ${relative.substantiated.map((s) => `${s.fromRpm} to ${s.toRpm} rpm`).join(', ') || 'nowhere'}`);
-    print(`  proven loss       ${relative.losses.map((s) => `${s.fromRpm} to ${s.toRpm} rpm`).join(', ') || 'none'}`);
+    print(
+      `  substantiated     ${relative.substantiated.map((s) => `${s.fromRpm} to ${s.toRpm} rpm`).join(', ') || 'nowhere'}`,
+    );
+    print(
+      `  proven loss       ${relative.losses.map((s) => `${s.fromRpm} to ${s.toRpm} rpm`).join(', ') || 'none'}`,
+    );
   }
   for (const f of result.findings) print(`  ${f.state.padEnd(8)} ${f.gate.padEnd(14)} ${f.message}`);
   print(`verdict: ${result.verdict}, grade: ${result.grade}`);

@@ -13,29 +13,88 @@ import { DynoSchema, FitmentSchema, PartRevisionSchema, VehicleSchema } from './
 export const TEST_STAGES = ['plan', 'pulls', 'air', 'compare', 'judge', 'claim'] as const;
 export type TestStage = (typeof TEST_STAGES)[number];
 /** Where a stage stands: done, open (can be worked on), asks (a person must decide), waits (for an earlier stage). */
-export const StageStateSchema = z.object({ stage: z.enum(TEST_STAGES), state: z.enum(['done', 'open', 'asks', 'waits']), note: z.string() });
+export const StageStateSchema = z.object({
+  stage: z.enum(TEST_STAGES),
+  state: z.enum(['done', 'open', 'asks', 'waits']),
+  note: z.string(),
+});
 
 export const TestSummarySchema = z.object({
-  id: z.string(), number: z.number(), title: z.string(), fitment: z.string(), vehicle: z.string(), dyno: z.string(), protocol: z.string(), metric: z.enum(METRICS),
-  lockedAt: z.string().nullable(), amendments: z.number(), pullsCounted: z.number(), pullsCaptured: z.number(), verdict: z.string().nullable(), grade: z.string().nullable(),
-  upToKw: z.number().nullable(), upToRpm: z.number().nullable(), bandAveragePct: z.object({ gain: z.number(), lower: z.number(), upper: z.number() }).nullable(), glyph: GlyphSchema.nullable(),
-  claimState: z.string().nullable(), stages: z.array(StageStateSchema), updatedAt: z.string(),
+  id: z.string(),
+  number: z.number(),
+  title: z.string(),
+  fitment: z.string(),
+  vehicle: z.string(),
+  dyno: z.string(),
+  protocol: z.string(),
+  metric: z.enum(METRICS),
+  lockedAt: z.string().nullable(),
+  amendments: z.number(),
+  pullsCounted: z.number(),
+  pullsCaptured: z.number(),
+  verdict: z.string().nullable(),
+  grade: z.string().nullable(),
+  upToKw: z.number().nullable(),
+  upToRpm: z.number().nullable(),
+  bandAveragePct: z.object({ gain: z.number(), lower: z.number(), upper: z.number() }).nullable(),
+  glyph: GlyphSchema.nullable(),
+  claimState: z.string().nullable(),
+  stages: z.array(StageStateSchema),
+  updatedAt: z.string(),
 });
 export type TestSummary = z.infer<typeof TestSummarySchema>;
 
-export const TestArmSchema = PlannedArmSchema.extend({ part: z.string().nullable(), scope: z.string(), scopeText: z.string(), differences: z.array(z.custom<Difference>()), facts: z.custom<ClaimFacts>().nullable() });
+export const TestArmSchema = PlannedArmSchema.extend({
+  part: z.string().nullable(),
+  scope: z.string(),
+  scopeText: z.string(),
+  differences: z.array(z.custom<Difference>()),
+  facts: z.custom<ClaimFacts>().nullable(),
+});
 export type TestArm = z.infer<typeof TestArmSchema>;
 
 export const TestDetailSchema = z.object({
-  summary: TestSummarySchema, question: z.string(), fitment: FitmentSchema, vehicle: VehicleSchema, part: PartRevisionSchema, dyno: DynoSchema,
-  arms: z.array(TestArmSchema), amendments: z.array(AmendmentSchema),
+  summary: TestSummarySchema,
+  question: z.string(),
+  fitment: FitmentSchema,
+  vehicle: VehicleSchema,
+  part: PartRevisionSchema,
+  dyno: DynoSchema,
+  arms: z.array(TestArmSchema),
+  amendments: z.array(AmendmentSchema),
   series: z.array(z.object({ id: z.string(), number: z.number(), vehicle: z.string(), dyno: z.string() })),
   booking: z.object({ start: z.string(), end: z.string() }).nullable(),
   plan: z.object({
-    standard: StandardSchema, band: BandSchema, metric: z.enum(METRICS), metrics: z.array(z.enum(METRICS)), protocol: z.string(), order: z.array(z.string()), pullsPerRun: z.number(), warmUps: z.number(), remount: z.boolean(), coolDownMinutes: z.number(),
-    gear: z.string(), fuel: z.string(), calibration: z.string(), driftBound: z.number(), smoothingRpm: z.number(), confidence: z.number(), controls: z.array(ControlSchema), photographs: z.array(z.string()), logs: z.array(z.string()),
-    hours: z.custom<PlanHours>().nullable(), notBefore: z.string().nullable(), due: z.string().nullable(), priority: z.number(), partnerId: z.string().nullable(),
-    lockedAt: z.string().nullable(), lockedBy: z.string().nullable(), hash: z.string().nullable(), createdBy: z.string(), createdAt: z.string(), partner: z.string().nullable(),
+    standard: StandardSchema,
+    band: BandSchema,
+    metric: z.enum(METRICS),
+    metrics: z.array(z.enum(METRICS)),
+    protocol: z.string(),
+    order: z.array(z.string()),
+    pullsPerRun: z.number(),
+    warmUps: z.number(),
+    remount: z.boolean(),
+    coolDownMinutes: z.number(),
+    gear: z.string(),
+    fuel: z.string(),
+    calibration: z.string(),
+    driftBound: z.number(),
+    smoothingRpm: z.number(),
+    confidence: z.number(),
+    controls: z.array(ControlSchema),
+    photographs: z.array(z.string()),
+    logs: z.array(z.string()),
+    hours: z.custom<PlanHours>().nullable(),
+    notBefore: z.string().nullable(),
+    due: z.string().nullable(),
+    priority: z.number(),
+    partnerId: z.string().nullable(),
+    lockedAt: z.string().nullable(),
+    lockedBy: z.string().nullable(),
+    hash: z.string().nullable(),
+    createdBy: z.string(),
+    createdAt: z.string(),
+    partner: z.string().nullable(),
   }),
   pulls: z.array(PullSchema),
 });

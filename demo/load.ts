@@ -9,7 +9,10 @@ try {
   await migrateUp(pool);
   const db = openDb(pool);
   if ((await db.select({ id: people.id }).from(people).limit(1)).length === 0) {
-    await loadDemo({ db, log: pino({ level: 'warn' }), softwareVersion: process.env.EVIDENTIA_VERSION ?? '0.1.0' }, process.env.EVIDENTIA_DEMO_PASSWORD);
+    await loadDemo(
+      { db, log: pino({ level: 'warn' }), softwareVersion: process.env.EVIDENTIA_VERSION ?? '0.1.0' },
+      process.env.EVIDENTIA_DEMO_PASSWORD,
+    );
     process.stdout.write('demo data loaded\n');
   }
 } finally {

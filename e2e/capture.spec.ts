@@ -2,12 +2,15 @@ import { writeFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { enterAs, filesOf, openTest } from './helpers.ts';
 
-test('files that cannot be used are refused with file, place and what to do; a question about columns is answered once', async ({ page }, testInfo) => {
+test('files that cannot be used are refused with file, place and what to do; a question about columns is answered once', async ({
+  page,
+}, testInfo) => {
   const { pulls } = filesOf('half captured');
   const text = pulls[5].buffer.toString();
   await enterAs(page, /Tobias Rask/);
   await openTest(page, 6, 'Pulls');
-  const give = (name: string, body: string | Buffer) => page.getByLabel('Pull files').setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(body) });
+  const give = (name: string, body: string | Buffer) =>
+    page.getByLabel('Pull files').setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(body) });
   const refused = page.getByRole('region', { name: 'Files not taken' });
 
   await give('p6.csv', '');
@@ -49,7 +52,12 @@ test('a pull excluded late makes the published claim stale, in sight of everybod
 test('air in another unit is refused where it was typed, and nothing is kept', async ({ page }) => {
   await enterAs(page, /Tobias Rask/);
   await openTest(page, 9, 'Air');
-  for (const [what, value] of [['temperature', '21'], ['pressure', '29.9'], ['humidity', '45']] as const) await page.getByLabel(`${what} of p1`).fill(value);
+  for (const [what, value] of [
+    ['temperature', '21'],
+    ['pressure', '29.9'],
+    ['humidity', '45'],
+  ] as const)
+    await page.getByLabel(`${what} of p1`).fill(value);
   await page.getByRole('button', { name: 'Save 1 reading' }).click();
   await expect(page.getByRole('alert')).toContainText('near 30 in inHg');
   await page.reload();

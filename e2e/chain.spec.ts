@@ -9,7 +9,10 @@ import { enterAs, filesOf, leave, openTest } from './helpers.ts';
 test('nine pull files become a published claim that leads back to their bytes', async ({ page }) => {
   const { session, pulls } = filesOf('ready to capture');
   const cell = DEMO_DYNOS.find((d) => d.key === 'cell-1')!;
-  const computed = analyseTest({ ...readTestFile(session.test), repeatability: cell.repeatability }, (file) => pulls.find((p) => `pulls/${p.name}` === file)!.buffer).result.contrasts[0];
+  const computed = analyseTest(
+    { ...readTestFile(session.test), repeatability: cell.repeatability },
+    (file) => pulls.find((p) => `pulls/${p.name}` === file)!.buffer,
+  ).result.contrasts[0];
   if (isRefused(computed)) throw new Error(computed.code);
   const expected = claimRounded(computed.power.upTo.gain, 'kW');
 
@@ -19,7 +22,8 @@ test('nine pull files become a published claim that leads back to their bytes', 
     await expect(page.getByText('warm-up pulls of run 1')).toBeVisible();
     await page.getByLabel('Pull files').setInputFiles(pulls);
     await expect(page.getByText('9 files attached.')).toBeVisible();
-    for (const n of [1, 5, 9]) await expect(page.getByRole('row').filter({ hasText: `p${n}.csv` })).toContainText('usable');
+    for (const n of [1, 5, 9])
+      await expect(page.getByRole('row').filter({ hasText: `p${n}.csv` })).toContainText('usable');
   });
   await test.step('and enters the air, the first by hand, the rest pasted from a spreadsheet', async () => {
     await page.getByRole('link', { name: /^Air/ }).click();
@@ -27,8 +31,17 @@ test('nine pull files become a published claim that leads back to their bytes', 
     await page.getByLabel('temperature of p1').fill(String(counted[0].air!.temperatureC));
     await page.getByLabel('pressure of p1').fill(String(counted[0].air!.pressureHpa).replace('.', ','));
     await page.getByLabel('humidity of p1').fill(String(counted[0].air!.humidityPct));
-    const rows = counted.slice(1).map((p) => [p.air!.temperatureC, p.air!.pressureHpa, p.air!.humidityPct].join('\t')).join('\n');
-    await page.getByLabel('temperature of p2').evaluate((input, text) => { const data = new DataTransfer(); data.setData('text', text); input.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true })); }, rows);
+    const rows = counted
+      .slice(1)
+      .map((p) => [p.air!.temperatureC, p.air!.pressureHpa, p.air!.humidityPct].join('\t'))
+      .join('\n');
+    await page.getByLabel('temperature of p2').evaluate((input, text) => {
+      const data = new DataTransfer();
+      data.setData('text', text);
+      input.dispatchEvent(
+        new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+      );
+    }, rows);
     await expect(page.getByLabel('humidity of p9')).toHaveValue(String(counted[8].air!.humidityPct));
     await page.getByRole('button', { name: 'Save 9 readings' }).click();
     await expect(page.getByText('9 readings saved.')).toBeVisible();
@@ -47,16 +60,33 @@ test('nine pull files become a published claim that leads back to their bytes', 
     await ribbon.focus();
     await page.keyboard.press('End');
     const last = computed.relative.curve.at(-1)!;
-    await expect(ribbon).toHaveAttribute('aria-valuetext', new RegExp(`6.500 rpm: gain \\${last.gain > 0 ? '+' : '−'}${Math.abs(last.gain).toFixed(1)} %`));
+    await expect(ribbon).toHaveAttribute(
+      'aria-valuetext',
+      new RegExp(`6.500 rpm: gain \\${last.gain > 0 ? '+' : '−'}${Math.abs(last.gain).toFixed(1)} %`),
+    );
     await expect(page.getByRole('complementary')).toContainText(`+${computed.power.upTo.gain.toFixed(1)} kW`);
     await page.getByRole('button', { name: 'Units and light' }).click();
     await page.getByRole('menuitemradio', { name: 'hp', exact: true }).click();
     await page.keyboard.press('Escape');
-    await expect(page.getByRole('complementary')).toContainText(`+${(computed.power.upTo.gain / 0.7456998715822702).toFixed(1)} hp`);
+    await expect(page.getByRole('complementary')).toContainText(
+      `+${(computed.power.upTo.gain / 0.7456998715822702).toFixed(1)} hp`,
+    );
   });
   await test.step('reads the gates and drafts', async () => {
     await page.getByRole('link', { name: 'See the gates' }).click();
-    for (const gate of ['plan locked', 'design', 'mounting', 'warm-up', 'repeats', 'repeatability', 'factor', 'same sweep', 'effect', 'losses told']) await expect(page.getByRole('main').getByText(gate, { exact: true })).toBeVisible();
+    for (const gate of [
+      'plan locked',
+      'design',
+      'mounting',
+      'warm-up',
+      'repeats',
+      'repeatability',
+      'factor',
+      'same sweep',
+      'effect',
+      'losses told',
+    ])
+      await expect(page.getByRole('main').getByText(gate, { exact: true })).toBeVisible();
     await page.getByRole('link', { name: 'Draft a claim' }).click();
     await expect(page.getByRole('article')).toContainText(`Up to +${expected} kW at the wheel, SAE J1349`);
     await page.getByRole('button', { name: 'Draft this claim' }).click();
@@ -70,7 +100,12 @@ test('nine pull files become a published claim that leads back to their bytes', 
     await enterAs(page, /Ines Calloway/);
     await page.getByRole('link', { name: 'Claims', exact: true }).click();
     await expect(page.getByText(/wait.* for your review/)).toBeVisible();
-    await page.getByRole('row').filter({ hasText: 'in review' }).filter({ hasText: 'Tubular manifold' }).getByRole('link').click();
+    await page
+      .getByRole('row')
+      .filter({ hasText: 'in review' })
+      .filter({ hasText: 'Tubular manifold' })
+      .getByRole('link')
+      .click();
     await page.getByRole('button', { name: 'Approve and publish' }).click();
     await expect(page.getByText(/approved by Ines Calloway/)).toBeVisible();
     await leave(page);
@@ -78,13 +113,20 @@ test('nine pull files become a published claim that leads back to their bytes', 
   await test.step('anyone reads it, and one click leads to the pulls, whose files download byte for byte', async () => {
     await page.goto('/catalogue/oriel-tern-1-8-estate-103-kw-eu');
     const article = page.getByRole('article').first();
-    await expect(article.getByTestId('claim-wording')).toContainText(`Up to +${expected} kW at the wheel, SAE J1349`);
+    await expect(article.getByTestId('claim-wording')).toContainText(
+      `Up to +${expected} kW at the wheel, SAE J1349`,
+    );
     await expect(article).toContainText('On the vehicle tested: SV-014 Tern, grey');
     await article.getByRole('link', { name: 'See the pulls it rests on' }).click();
     await expect(page.getByRole('heading', { name: 'What this claim rests on' })).toBeVisible();
     for (const name of ['p1.csv', 'p6.csv']) {
-      const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: new RegExp(name) }).click()]);
-      expect(readFileSync(await download.path()).equals(pulls.find((p) => p.name === name)!.buffer)).toBe(true);
+      const [download] = await Promise.all([
+        page.waitForEvent('download'),
+        page.getByRole('link', { name: new RegExp(name) }).click(),
+      ]);
+      expect(readFileSync(await download.path()).equals(pulls.find((p) => p.name === name)!.buffer)).toBe(
+        true,
+      );
     }
   });
 });

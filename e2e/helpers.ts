@@ -17,11 +17,26 @@ export async function leave(page: Page): Promise<void> {
 /** Opens a test from the list by its number. */
 export async function openTest(page: Page, number: number, step: string): Promise<void> {
   await page.goto('/tests');
-  await page.getByRole('row').filter({ has: page.getByRole('cell', { name: String(number), exact: true }) }).getByRole('link').click();
-  await page.getByRole('navigation', { name: 'Steps of the test' }).getByRole('link', { name: new RegExp(`^${step}`) }).click();
+  await page
+    .getByRole('row')
+    .filter({ has: page.getByRole('cell', { name: String(number), exact: true }) })
+    .getByRole('link')
+    .click();
+  await page
+    .getByRole('navigation', { name: 'Steps of the test' })
+    .getByRole('link', { name: new RegExp(`^${step}`) })
+    .click();
 }
 /** The files the simulated bench writes for a demo test. */
-export function filesOf(key: string): { session: SimulatedSession; pulls: { name: string; mimeType: string; buffer: Buffer }[] } {
+export function filesOf(key: string): {
+  session: SimulatedSession;
+  pulls: { name: string; mimeType: string; buffer: Buffer }[];
+} {
   const session = simulateSession(scenarioOf(DEMO_TESTS.find((t) => t.key === key)!));
-  return { session, pulls: session.files.filter((f) => f.path.startsWith('pulls/')).map((f) => ({ name: f.path.slice(6), mimeType: 'text/csv', buffer: Buffer.from(f.text) })) };
+  return {
+    session,
+    pulls: session.files
+      .filter((f) => f.path.startsWith('pulls/'))
+      .map((f) => ({ name: f.path.slice(6), mimeType: 'text/csv', buffer: Buffer.from(f.text) })),
+  };
 }

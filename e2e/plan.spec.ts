@@ -18,16 +18,22 @@ async function drag(page: Page, from: { x: number; y: number }, to: { x: number;
 }
 const arm = (page: Page, name: RegExp) => page.getByRole('region', { name });
 
-test('a plan is built from differences, says what it can claim and see, is locked, and amended with a reason', async ({ page }) => {
+test('a plan is built from differences, says what it can claim and see, is locked, and amended with a reason', async ({
+  page,
+}) => {
   await enterAs(page, /Maren Holt/);
   await page.getByRole('link', { name: 'Plan a new test' }).click();
   await page.getByRole('button', { name: 'Save the plan' }).click();
   await expect(page.getByText('Say in a sentence what the test is to show.').first()).toBeVisible();
   await test.step('fitment by a loosely typed phrase, vehicle, dyno', async () => {
-    await page.getByLabel('What is the test to show?').fill('What does the kit give with the small pulley on pump fuel?');
+    await page
+      .getByLabel('What is the test to show?')
+      .fill('What does the kit give with the small pulley on pump fuel?');
     await pick(page, 'Fitment', 'brackwatter v8 4,2', /Brackwater Moor/);
     await page.getByLabel('Vehicle', { exact: true }).selectOption({ label: 'SV-030 Moor, green' });
-    await page.getByLabel('Dyno', { exact: true }).selectOption({ label: 'Cell 1, loaded roller, enclosed cell' });
+    await page
+      .getByLabel('Dyno', { exact: true })
+      .selectOption({ label: 'Cell 1, loaded roller, enclosed cell' });
     await expect(page.getByLabel('Gear, nearest 1:1')).toHaveValue('4th, 1.14:1');
   });
   await test.step('the part alone is stopped: it needs its calibration', async () => {
@@ -35,13 +41,19 @@ test('a plan is built from differences, says what it can claim and see, is locke
     await page.getByLabel('pulley').selectOption('80 mm');
     await arm(page, /Arm 1/).getByRole('button', { name: 'Put it in' }).click();
     await expect(arm(page, /Arm 1/)).toContainText('must not be run without a calibration made for it');
-    await expect(arm(page, /Arm 1/)).toContainText('supercharger stock → Supercharger kit, revision A (pulley 80 mm)');
+    await expect(arm(page, /Arm 1/)).toContainText(
+      'supercharger stock → Supercharger kit, revision A (pulley 80 mm)',
+    );
     await expect(page.getByText('It can be saved, but not locked while a stop stands.')).toBeVisible();
-    await expect(page.getByRole('complementary', { name: 'What follows from the plan' })).toContainText('crank pulley is drilled and pinned');
+    await expect(page.getByRole('complementary', { name: 'What follows from the plan' })).toContainText(
+      'crank pulley is drilled and pinned',
+    );
   });
   await test.step('with it, the claim names both', async () => {
     await page.getByLabel('What changes in supercharger kit').selectOption('flash a calibration');
-    await page.getByLabel('Calibration for supercharger kit').selectOption({ label: 'Moor kit, pump fuel, revision 2' });
+    await page
+      .getByLabel('Calibration for supercharger kit')
+      .selectOption({ label: 'Moor kit, pump fuel, revision 2' });
     await arm(page, /Arm 1/).getByRole('button', { name: 'Put it in' }).click();
     await expect(arm(page, /Arm 1/)).toContainText('part with its calibration');
     await expect(arm(page, /Arm 1/)).not.toContainText('must not be run');
@@ -49,12 +61,24 @@ test('a plan is built from differences, says what it can claim and see, is locke
   await test.step('what it can see, and what a re-mount costs', async () => {
     const panel = page.getByRole('table', { name: 'Smallest gain the plan would show' });
     await expect(panel).toContainText(/largest gain, “up to”.*\d\.\d %/);
-    const seen = async (): Promise<number> => Number(/(\d+\.\d) %\d+ a run|(\d+\.\d) %none|(\d+\.\d) %\D*$/.exec((await panel.getByRole('row').nth(1).textContent())!.replace(/.*?(\d+\.\d %)(\d+\.\d %)/, '$2'))?.slice(1).find(Boolean) ?? NaN);
+    const seen = async (): Promise<number> =>
+      Number(
+        /(\d+\.\d) %\d+ a run|(\d+\.\d) %none|(\d+\.\d) %\D*$/
+          .exec(
+            (await panel.getByRole('row').nth(1).textContent())!.replace(/.*?(\d+\.\d %)(\d+\.\d %)/, '$2'),
+          )
+          ?.slice(1)
+          .find(Boolean) ?? NaN,
+      );
     const oneMount = await seen();
     await page.getByLabel('strapped down anew for every run').check();
     await expect.poll(seen).toBeGreaterThan(oneMount);
-    await expect(page.getByRole('complementary', { name: 'What follows from the plan' })).toContainText('h off the rollers');
-    await expect(page.getByRole('table', { name: 'What the return to baseline buys' })).toContainText(/A-B.*drift bound; never published/);
+    await expect(page.getByRole('complementary', { name: 'What follows from the plan' })).toContainText(
+      'h off the rollers',
+    );
+    await expect(page.getByRole('table', { name: 'What the return to baseline buys' })).toContainText(
+      /A-B.*drift bound; never published/,
+    );
   });
   await test.step('its own order, moved by keyboard and by mouse', async () => {
     await page.getByLabel('Add a run').selectOption({ label: 'supercharger kit' });
@@ -68,7 +92,11 @@ test('a plan is built from differences, says what it can claim and see, is locke
     await page.waitForTimeout(200);
     await page.keyboard.press('Space');
     await expect(order).toHaveText(/1 stock2 supercharger kit3 supercharger kit4 stock/);
-    await drag(page, (await page.getByRole('button', { name: 'Run 1, stock: move' }).boundingBox())!, (await page.getByRole('button', { name: 'Run 3, supercharger kit: move' }).boundingBox())!);
+    await drag(
+      page,
+      (await page.getByRole('button', { name: 'Run 1, stock: move' }).boundingBox())!,
+      (await page.getByRole('button', { name: 'Run 3, supercharger kit: move' }).boundingBox())!,
+    );
     await expect(order).not.toHaveText(/1 stock2 supercharger kit3 supercharger kit4 stock/);
     await page.getByRole('radio', { name: /^A-B-A stock/ }).click();
     await expect(order).toHaveText(/1 stock2 supercharger kit3 stock$/);
@@ -78,7 +106,9 @@ test('a plan is built from differences, says what it can claim and see, is locke
     await expect(page.getByText('Each pays for their number')).toBeVisible();
     await page.getByRole('button', { name: 'Save the plan' }).click();
     await expect(page.getByRole('main').getByText('Not locked')).toBeVisible();
-    await expect(page.getByRole('main')).toContainText('supercharger: stock → Supercharger kit, revision A (pulley 80 mm)');
+    await expect(page.getByRole('main')).toContainText(
+      'supercharger: stock → Supercharger kit, revision A (pulley 80 mm)',
+    );
     await page.getByRole('button', { name: 'Lock the plan' }).click();
     await expect(page.getByText(/Locked .* by Maren Holt/)).toBeVisible();
     await expect(page.getByText(/SHA-256 of the plan [0-9a-f]{64}/)).toBeVisible();
@@ -92,19 +122,28 @@ test('a plan is built from differences, says what it can claim and see, is locke
     await page.getByLabel('Reason').fill('The kit holds heat longer than the first sessions showed.');
     await page.getByRole('button', { name: 'Amend the plan' }).click();
     await expect(page.getByRole('region', { name: 'Amendments' })).toContainText('cool-down: 4 min 7 min');
-    await expect(page.getByRole('navigation', { name: 'Steps of the test' })).toContainText('locked, amended once');
-    await page.getByRole('navigation', { name: 'Steps of the test' }).getByRole('link', { name: /^Pulls/ }).click();
+    await expect(page.getByRole('navigation', { name: 'Steps of the test' })).toContainText(
+      'locked, amended once',
+    );
+    await page
+      .getByRole('navigation', { name: 'Steps of the test' })
+      .getByRole('link', { name: /^Pulls/ })
+      .click();
     await expect(page.getByRole('link', { name: 'plan amended once' })).toBeVisible();
     await page.goto('/tests');
     await expect(page.getByRole('row').filter({ hasText: 'plan amended' }).first()).toBeVisible();
   });
 });
 
-test('a ladder stage tells what it adds, and a late amendment of what is claimed makes the result indicative', async ({ page }) => {
+test('a ladder stage tells what it adds, and a late amendment of what is claimed makes the result indicative', async ({
+  page,
+}) => {
   await enterAs(page, /Maren Holt/);
   await openTest(page, 10, 'Plan');
   await page.getByRole('link', { name: 'Change the plan' }).click();
-  await expect(arm(page, /Arm 3/)).toContainText('Against the stage before: calibration Adder touring, revision 4');
+  await expect(arm(page, /Arm 3/)).toContainText(
+    'Against the stage before: calibration Adder touring, revision 4',
+  );
   await expect(arm(page, /Arm 2/)).toContainText('combination');
   await page.getByRole('button', { name: 'Add a stage' }).click();
   await expect(arm(page, /Arm 4/)).toContainText('This stage is the same as the one it builds on.');
@@ -119,8 +158,13 @@ test('a ladder stage tells what it adds, and a late amendment of what is claimed
   await page.getByLabel('To, rpm').fill('5600');
   await page.getByLabel('Reason').fill('The limiter comes in earlier than the register says.');
   await page.getByRole('button', { name: 'Amend the plan' }).click();
-  await page.getByRole('navigation', { name: 'Steps of the test' }).getByRole('link', { name: /^Judge/ }).click();
-  await expect(page.getByRole('main')).toContainText('After the first pull the plan was amended in what would be claimed (band).');
+  await page
+    .getByRole('navigation', { name: 'Steps of the test' })
+    .getByRole('link', { name: /^Judge/ })
+    .click();
+  await expect(page.getByRole('main')).toContainText(
+    'After the first pull the plan was amended in what would be claimed (band).',
+  );
   await expect(page.getByRole('complementary')).toContainText('indicative');
 });
 
@@ -138,16 +182,22 @@ test('one test of two settings is compared arm by arm, and each pays for their n
   await page.getByRole('button', { name: 'insert out' }).click();
   await expect(page.getByText('off the centre of its bracket')).toBeVisible();
   await page.getByRole('link', { name: 'Draft a claim' }).click();
-  await expect(page.getByRole('article')).toContainText('Two-way exhaust, revision A (insert out) against stock');
+  await expect(page.getByRole('article')).toContainText(
+    'Two-way exhaust, revision A (insert out) against stock',
+  );
 });
 
-test('sessions are suggested, placed by hand, moved by keyboard and by mouse, and exported', async ({ page }) => {
+test('sessions are suggested, placed by hand, moved by keyboard and by mouse, and exported', async ({
+  page,
+}) => {
   await enterAs(page, /Maren Holt/);
   await page.goto('/tests/new');
   await page.getByLabel('What is the test to show?').fill('A short look for the calendar.');
   await pick(page, 'Fitment', 'ferry minibus', /Halden Ferry/);
   await page.getByLabel('Vehicle', { exact: true }).selectOption({ index: 1 });
-  await page.getByLabel('Dyno', { exact: true }).selectOption({ label: 'Cell 1, loaded roller, enclosed cell' });
+  await page
+    .getByLabel('Dyno', { exact: true })
+    .selectOption({ label: 'Cell 1, loaded roller, enclosed cell' });
   await page.getByLabel('Part for part').selectOption({ label: 'Touring silencer, revision A (RS-310)' });
   await arm(page, /Arm 1/).getByRole('button', { name: 'Put it in' }).click();
   await page.getByRole('button', { name: 'Save the plan' }).click();
@@ -166,8 +216,14 @@ test('sessions are suggested, placed by hand, moved by keyboard and by mouse, an
   await test.step('a place outside the opening hours is refused, and it can be taken out again', async () => {
     await page.goto('/tests');
     await page.getByRole('link', { name: /Touring silencer/ }).click();
-    await page.getByRole('navigation', { name: 'Steps of the test' }).getByRole('link', { name: /^Plan/ }).click();
-    await page.getByRole('complementary').getByRole('link', { name: /\d\d:\d\d/ }).click();
+    await page
+      .getByRole('navigation', { name: 'Steps of the test' })
+      .getByRole('link', { name: /^Plan/ })
+      .click();
+    await page
+      .getByRole('complementary')
+      .getByRole('link', { name: /\d\d:\d\d/ })
+      .click();
     await session.click();
     await page.getByLabel('Day').fill('2031-03-08');
     await page.getByRole('button', { name: 'Move it' }).click();
@@ -179,7 +235,9 @@ test('sessions are suggested, placed by hand, moved by keyboard and by mouse, an
   await page.setViewportSize({ width: 1280, height: 1400 });
   await page.goto('/schedule?from=2031-03-03');
   await test.step('by mouse onto a day', async () => {
-    const from = (await page.getByRole('button', { name: /Touring silencer, revision A, on Halden Ferry/ }).boundingBox())!;
+    const from = (await page
+      .getByRole('button', { name: /Touring silencer, revision A, on Halden Ferry/ })
+      .boundingBox())!;
     const day = (await page.locator('[data-dyno="Cell 1"][data-day="2031-03-04"]').boundingBox())!;
     await drag(page, from, { x: day.x, y: day.y + 34 });
     await expect(session).toHaveAttribute('aria-label', /Tue 4 Mar 09:00 to/);
@@ -193,14 +251,22 @@ test('sessions are suggested, placed by hand, moved by keyboard and by mouse, an
     await expect(session).toHaveAttribute('aria-label', /Wed 5 Mar 09:15 to/);
   });
   await test.step('given out as a calendar file and as a run sheet', async () => {
-    const [calendar] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Calendar file' }).click()]);
-    expect(readFileSync(await calendar.path(), 'utf8').replace(/\r\n[ \t]/g, '')).toContain('DTSTART:20310305T081500Z');
+    const [calendar] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('link', { name: 'Calendar file' }).click(),
+    ]);
+    expect(readFileSync(await calendar.path(), 'utf8').replace(/\r\n[ \t]/g, '')).toContain(
+      'DTSTART:20310305T081500Z',
+    );
     await session.click();
     await page.getByRole('link', { name: 'Open the plan' }).click();
     await page.getByRole('link', { name: 'Print' }).click();
     await expect(page.getByRole('heading', { name: /Run sheet, test/ })).toBeVisible();
     await expect(page.getByText('NOT LOCKED')).toBeVisible();
-    const [sheet] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'CSV' }).click()]);
+    const [sheet] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('link', { name: 'CSV' }).click(),
+    ]);
     expect(readFileSync(await sheet.path(), 'utf8').split('\r\n')).toHaveLength(20);
   });
 });
@@ -209,12 +275,15 @@ test('a partner shop sees its own tests and no claims', async ({ page }) => {
   await enterAs(page, /Juno Farr/);
   await expect(page.getByRole('row')).toHaveCount(3);
   await expect(page.getByRole('link', { name: /Large-bore downpipe/ })).toBeVisible();
-  for (const name of ['Claims', 'Register', 'Coverage', 'Schedule']) await expect(page.getByRole('link', { name })).toHaveCount(0);
+  for (const name of ['Claims', 'Register', 'Coverage', 'Schedule'])
+    await expect(page.getByRole('link', { name })).toHaveCount(0);
   await page.goto('/claims');
   await expect(page.getByRole('alert')).toContainText('A partner shop may not do this.');
 });
 
-test('sign-in by password, refused and taken; signed out, the way in leads back to the page asked for', async ({ page }) => {
+test('sign-in by password, refused and taken; signed out, the way in leads back to the page asked for', async ({
+  page,
+}) => {
   await page.goto('/claims');
   await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
   await page.getByLabel('E-mail').fill('ines@skerry-vale.example');

@@ -54,7 +54,9 @@ test('a part with options, needs and an embargo is entered, changed, and copied'
     await page.getByLabel('SKU').fill('PS-020');
     await page.getByRole('button', { name: 'On to the revision' }).click();
     await page.getByRole('button', { name: 'Add the part' }).click();
-    await expect(page.getByRole('alert').filter({ hasText: 'SKU PS-020 is in the register already.' })).toBeVisible();
+    await expect(
+      page.getByRole('alert').filter({ hasText: 'SKU PS-020 is in the register already.' }),
+    ).toBeVisible();
   });
 });
 
@@ -67,15 +69,21 @@ test('a calibration is known by the hash of its file, which stays on this machin
   await expect(page.getByText('Choose the file: its SHA-256 names the calibration.')).toBeVisible();
   const body = Buffer.from('a calibration that nobody else has');
   const uploads: string[] = [];
-  page.on('request', (request) => { if (request.postData()?.includes('nobody else')) uploads.push(request.url()); });
-  await page.getByLabel('Calibration file').setInputFiles({ name: 'sprat.bin', mimeType: 'application/octet-stream', buffer: body });
+  page.on('request', (request) => {
+    if (request.postData()?.includes('nobody else')) uploads.push(request.url());
+  });
+  await page
+    .getByLabel('Calibration file')
+    .setInputFiles({ name: 'sprat.bin', mimeType: 'application/octet-stream', buffer: body });
   const hash = createHash('sha256').update(body).digest('hex');
   await expect(page.getByText(hash)).toBeVisible();
   await pick(page, 'Fitment', 'sprat 85', /Sprat 1.0 T, 85 kW/);
   await page.getByLabel('Fuel', { exact: true }).fill('98 RON');
   await page.getByRole('button', { name: 'Add the calibration' }).click();
   await expect(page.getByRole('row').filter({ hasText: 'Sprat touring' })).toContainText(hash.slice(0, 12));
-  await expect(page.getByRole('row').filter({ hasText: 'Sprat touring' })).toContainText('Quillon Sprat 1.0 T, 85 kW');
+  await expect(page.getByRole('row').filter({ hasText: 'Sprat touring' })).toContainText(
+    'Quillon Sprat 1.0 T, 85 kW',
+  );
   expect(uploads).toEqual([]);
 });
 
@@ -95,7 +103,9 @@ test('a dyno gets its scatter and opening hours, and its sensors say when they a
   await page.getByLabel('to, row 4').fill('12:00');
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByRole('button', { name: 'Close the form' })).toHaveCount(0);
-  await expect(page.getByRole('row').filter({ hasText: 'one strapping-down against another' })).toContainText(/0\.70 %8\.0/);
+  await expect(page.getByRole('row').filter({ hasText: 'one strapping-down against another' })).toContainText(
+    /0\.70 %8\.0/,
+  );
   await expect(page.getByText('Friday 08:00 to 12:00')).toBeVisible();
   await page.goto('/register/dynos');
   await page.getByRole('link', { name: 'Cell 1' }).click();
@@ -111,7 +121,9 @@ test('a dyno gets its scatter and opening hours, and its sensors say when they a
   await expect(page.getByRole('row').filter({ hasText: 'RH-0994' })).not.toContainText('since');
 });
 
-test('a vehicle is registered by an operator, found, and planned with its gear nearest to 1:1', async ({ page }) => {
+test('a vehicle is registered by an operator, found, and planned with its gear nearest to 1:1', async ({
+  page,
+}) => {
   await enterAs(page, /Tobias Rask/);
   await page.goto('/register/vehicles');
   await page.getByRole('link', { name: 'New vehicle' }).click();
@@ -120,7 +132,12 @@ test('a vehicle is registered by an operator, found, and planned with its gear n
   await pick(page, 'Fitment', 'holm chassis', /Holm 2.2 D chassis cab/);
   await page.getByLabel('Plate or asset tag').fill('SV-040 Holm, cab');
   await page.getByLabel('Odometer, km').fill('15000');
-  for (const [i, [name, ratio]] of ([['3rd', '1.42'], ['4th', '1.03']] as const).entries()) {
+  for (const [i, [name, ratio]] of (
+    [
+      ['3rd', '1.42'],
+      ['4th', '1.03'],
+    ] as const
+  ).entries()) {
     await page.getByRole('button', { name: 'Add a gear' }).click();
     await page.getByLabel(`Gear, row ${i + 1}`).fill(name);
     await page.getByLabel(`Ratio, row ${i + 1}`).fill(ratio);

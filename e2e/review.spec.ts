@@ -1,7 +1,9 @@
 import { expect, test } from '@playwright/test';
 import { enterAs, leave, openTest } from './helpers.ts';
 
-test('a claim with a proven loss is returned, sent again, published with its disclosure, and withdrawn', async ({ page }) => {
+test('a claim with a proven loss is returned, sent again, published with its disclosure, and withdrawn', async ({
+  page,
+}) => {
   await test.step('the reviewer sees the loss and returns the claim', async () => {
     await enterAs(page, /Ines Calloway/);
     await page.getByRole('link', { name: 'Claims', exact: true }).click();
@@ -37,7 +39,9 @@ test('a claim with a proven loss is returned, sent again, published with its dis
     await page.getByRole('button', { name: 'Withdraw it' }).click();
     await expect(page.getByText('it stays visible as withdrawn')).toBeVisible();
     await page.goto('/catalogue/oriel-tern-1-8-estate-103-kw-eu');
-    await expect(page.getByRole('article').filter({ hasText: 'Rear silencer' })).toContainText('Withdrawn: The silencer is being revised.');
+    await expect(page.getByRole('article').filter({ hasText: 'Rear silencer' })).toContainText(
+      'Withdrawn: The silencer is being revised.',
+    );
   });
 });
 

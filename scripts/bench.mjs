@@ -2,15 +2,34 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { ensureDatabase, ensureDebian, ensureModules, freePort, POSTGRES, root, say, show, startPostgres } from './lib.mjs';
+import {
+  ensureDatabase,
+  ensureDebian,
+  ensureModules,
+  freePort,
+  POSTGRES,
+  root,
+  say,
+  show,
+  startPostgres,
+} from './lib.mjs';
 
 const only = process.argv[2];
 ensureModules();
 const { build } = await import('esbuild');
 mkdirSync(join(root, 'dist/bench'), { recursive: true });
 await build({
-  entryPoints: [join(root, 'bench/bench.ts'), join(root, 'bench/scale-bench.ts')], bundle: true, platform: 'node', format: 'esm', target: 'node20', outdir: join(root, 'dist/bench'), logLevel: 'warning', external: ['pg'],
-  banner: { js: "import { createRequire as __createRequire } from 'node:module'; const require = __createRequire(import.meta.url);" },
+  entryPoints: [join(root, 'bench/bench.ts'), join(root, 'bench/scale-bench.ts')],
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+  outdir: join(root, 'dist/bench'),
+  logLevel: 'warning',
+  external: ['pg'],
+  banner: {
+    js: "import { createRequire as __createRequire } from 'node:module'; const require = __createRequire(import.meta.url);",
+  },
 });
 let status = 0;
 if (!only || only === 'compute') status = await show(process.execPath, ['dist/bench/bench.js']);
@@ -19,22 +38,49 @@ if (!only || only === 'scale') {
   if ((await show(process.execPath, ['scripts/build.mjs'])) !== 0) process.exit(1);
   const postgres = await startPostgres('bench-postgres', { throwaway: true });
   const servers = [];
-  const end = () => { for (const server of servers) server.kill('SIGTERM'); postgres.stop(); };
-  for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => { end(); process.exit(130); });
+  const end = () => {
+    for (const server of servers) server.kill('SIGTERM');
+    postgres.stop();
+  };
+  for (const signal of ['SIGINT', 'SIGTERM'])
+    process.on(signal, () => {
+      end();
+      process.exit(130);
+    });
   try {
     const places = [];
     for (const which of ['full', 'tenth']) {
       await ensureDatabase(postgres, `scale_${which}`);
       const port = await freePort();
-      const server = spawn(process.execPath, ['dist/server/main.js'], { cwd: root, stdio: ['ignore', 'inherit', 'inherit', 'ipc'], env: { ...process.env, DATABASE_URL: postgres.url(`scale_${which}`), PORT: String(port), EVIDENTIA_DEMO: '1', EVIDENTIA_LOG: 'warn', EVIDENTIA_SESSION_SECRET: 'for the bench only' } });
+      const server = spawn(process.execPath, ['dist/server/main.js'], {
+        cwd: root,
+        stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+        env: {
+          ...process.env,
+          DATABASE_URL: postgres.url(`scale_${which}`),
+          PORT: String(port),
+          EVIDENTIA_DEMO: '1',
+          EVIDENTIA_LOG: 'warn',
+          EVIDENTIA_SESSION_SECRET: 'for the bench only',
+        },
+      });
       servers.push(server);
-      await new Promise((resolve, reject) => { server.on('message', resolve); server.on('close', () => reject(new Error('The server did not start.'))); });
+      await new Promise((resolve, reject) => {
+        server.on('message', resolve);
+        server.on('close', () => reject(new Error('The server did not start.')));
+      });
       say(`Filling the ${which} register …`);
-      const filled = spawnSync(process.execPath, ['dist/bench/scale-bench.js', 'fill', postgres.url(`scale_${which}`), which], { cwd: root, encoding: 'utf8' });
+      const filled = spawnSync(
+        process.execPath,
+        ['dist/bench/scale-bench.js', 'fill', postgres.url(`scale_${which}`), which],
+        { cwd: root, encoding: 'utf8' },
+      );
       if (filled.status !== 0) throw new Error(filled.stderr);
       places.push(`http://127.0.0.1:${port}/api`, filled.stdout.trim());
     }
     status = (await show(process.execPath, ['dist/bench/scale-bench.js', 'time', ...places])) || status;
-  } finally { end(); }
+  } finally {
+    end();
+  }
 }
 process.exit(status);

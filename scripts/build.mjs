@@ -9,14 +9,29 @@ const cliOnly = process.argv.includes('--cli-only');
 const { build } = await import('esbuild');
 
 // Packages with CommonJS parts ask for `require` inside an ES module bundle.
-const banner = { js: "import { createRequire as __createRequire } from 'node:module'; const require = __createRequire(import.meta.url);" };
-const common = { bundle: true, platform: 'node', format: 'esm', target: 'node20', banner, logLevel: 'warning', sourcemap: true };
+const banner = {
+  js: "import { createRequire as __createRequire } from 'node:module'; const require = __createRequire(import.meta.url);",
+};
+const common = {
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+  banner,
+  logLevel: 'warning',
+  sourcemap: true,
+};
 
 await build({ ...common, entryPoints: ['cli/main.ts'], outfile: 'dist/cli/main.js', minifySyntax: true });
 mkdirSync('dist/cli/reference', { recursive: true });
 copyFileSync('cli/reference/r-results.json', 'dist/cli/reference/r-results.json');
 if (!cliOnly) {
-  await build({ ...common, entryPoints: { main: 'server/main.ts', demo: 'demo/load.ts' }, outdir: 'dist/server', packages: 'external' });
+  await build({
+    ...common,
+    entryPoints: { main: 'server/main.ts', demo: 'demo/load.ts' },
+    outdir: 'dist/server',
+    packages: 'external',
+  });
   const vite = await import('vite');
   await vite.build({ configFile: 'vite.config.ts', logLevel: 'warn' });
 }

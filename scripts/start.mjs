@@ -8,7 +8,21 @@
 import { spawn } from 'node:child_process';
 import { existsSync, statSync } from 'node:fs';
 import { join } from 'node:path';
-import { ensureDatabase, ensureDebian, ensureModules, freePort, keptSecret, newestChange, portIsFree, POSTGRES, root, say, SetUpError, show, startPostgres } from './lib.mjs';
+import {
+  ensureDatabase,
+  ensureDebian,
+  ensureModules,
+  freePort,
+  keptSecret,
+  newestChange,
+  portIsFree,
+  POSTGRES,
+  root,
+  say,
+  SetUpError,
+  show,
+  startPostgres,
+} from './lib.mjs';
 
 let postgres;
 let server;
@@ -16,15 +30,27 @@ let stopping = false;
 function stop(status) {
   if (stopping) return;
   stopping = true;
-  const end = () => { postgres?.stop(); process.exit(status); };
+  const end = () => {
+    postgres?.stop();
+    process.exit(status);
+  };
   if (!server || server.exitCode !== null) end();
-  else { server.once('close', end); server.kill('SIGTERM'); setTimeout(() => server.kill('SIGKILL'), 8000).unref(); }
+  else {
+    server.once('close', end);
+    server.kill('SIGTERM');
+    setTimeout(() => server.kill('SIGKILL'), 8000).unref();
+  }
 }
-for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => { say('\nStopping …'); stop(0); });
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
+  process.on(signal, () => {
+    say('\nStopping …');
+    stop(0);
+  });
 
 try {
   const [major, minor] = process.versions.node.split('.').map(Number);
-  if (major < 20 || (major === 20 && minor < 19)) throw new SetUpError(`Node ${process.versions.node} is too old; 20.19 or newer is needed.`);
+  if (major < 20 || (major === 20 && minor < 19))
+    throw new SetUpError(`Node ${process.versions.node} is too old; 20.19 or newer is needed.`);
   ensureModules();
   let databaseUrl = process.env.DATABASE_URL;
   if (!databaseUrl) {
@@ -34,22 +60,53 @@ try {
     databaseUrl = postgres.url('evidentia');
   }
   const built = join(root, 'dist/web/index.html');
-  const sources = newestChange(['core', 'contract', 'server', 'web', 'bench', 'demo', 'cli', 'scripts', 'package-lock.json', 'vite.config.ts']);
+  const sources = newestChange([
+    'core',
+    'contract',
+    'server',
+    'web',
+    'bench',
+    'demo',
+    'cli',
+    'scripts',
+    'package-lock.json',
+    'vite.config.ts',
+  ]);
   if (!existsSync(built) || statSync(built).mtimeMs < sources) {
     say('Building …');
-    if ((await show(process.execPath, ['scripts/build.mjs'])) !== 0) throw new SetUpError('The build failed; see above.');
+    if ((await show(process.execPath, ['scripts/build.mjs'])) !== 0)
+      throw new SetUpError('The build failed; see above.');
   }
   const demo = process.env.EVIDENTIA_DEMO ?? '1';
-  const env = { ...process.env, DATABASE_URL: databaseUrl, EVIDENTIA_DEMO: demo, EVIDENTIA_LOG: process.env.EVIDENTIA_LOG ?? 'warn', EVIDENTIA_SESSION_SECRET: process.env.EVIDENTIA_SESSION_SECRET ?? keptSecret('session-secret') };
-  if (demo === '1' && (await show(process.execPath, ['dist/server/demo.js'], env)) !== 0) throw new SetUpError('The demo data could not be loaded; see above.');
+  const env = {
+    ...process.env,
+    DATABASE_URL: databaseUrl,
+    EVIDENTIA_DEMO: demo,
+    EVIDENTIA_LOG: process.env.EVIDENTIA_LOG ?? 'warn',
+    EVIDENTIA_SESSION_SECRET: process.env.EVIDENTIA_SESSION_SECRET ?? keptSecret('session-secret'),
+  };
+  if (demo === '1' && (await show(process.execPath, ['dist/server/demo.js'], env)) !== 0)
+    throw new SetUpError('The demo data could not be loaded; see above.');
   const wanted = Number(process.env.PORT ?? 4780);
   const port = (await portIsFree(wanted)) ? wanted : await freePort();
   if (port !== wanted) say(`Port ${wanted} is taken; using ${port}.`);
   if (!stopping) {
     // A group of its own: Ctrl-C reaches this script first, which then stops everything in order.
-    server = spawn(process.execPath, ['--enable-source-maps', 'dist/server/main.js'], { cwd: root, env: { ...env, PORT: String(port) }, stdio: ['ignore', 'inherit', 'inherit', 'ipc'], detached: true });
-    server.on('message', (message) => { if (message.ready) say(`\nEvidentia is at http://127.0.0.1:${message.port}\nCtrl-C stops it.`); });
-    server.on('close', (status) => { if (!stopping) { say(`The server ended (${status}).`); stop(1); } });
+    server = spawn(process.execPath, ['--enable-source-maps', 'dist/server/main.js'], {
+      cwd: root,
+      env: { ...env, PORT: String(port) },
+      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+      detached: true,
+    });
+    server.on('message', (message) => {
+      if (message.ready) say(`\nEvidentia is at http://127.0.0.1:${message.port}\nCtrl-C stops it.`);
+    });
+    server.on('close', (status) => {
+      if (!stopping) {
+        say(`The server ended (${status}).`);
+        stop(1);
+      }
+    });
   }
 } catch (error) {
   process.stderr.write(`${error instanceof SetUpError ? error.message : error.stack}\n`);

@@ -6,7 +6,18 @@
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { CHROMIUM, ensureDatabase, ensureDebian, ensureModules, freePort, POSTGRES, root, say, show, startPostgres } from './lib.mjs';
+import {
+  CHROMIUM,
+  ensureDatabase,
+  ensureDebian,
+  ensureModules,
+  freePort,
+  POSTGRES,
+  root,
+  say,
+  show,
+  startPostgres,
+} from './lib.mjs';
 
 const only = process.argv[2];
 const wants = (part) => !only || only === part;
@@ -15,7 +26,10 @@ const results = join(root, 'test-results');
 let postgres;
 let server;
 
-const count = (passed, failed) => { tally.passed += passed; tally.failed += failed; };
+const count = (passed, failed) => {
+  tally.passed += passed;
+  tally.failed += failed;
+};
 /** A check that has no count of its own is one that passed or failed. */
 async function step(name, command, args) {
   say(`\n── ${name}`);
@@ -24,7 +38,11 @@ async function step(name, command, args) {
   return status === 0;
 }
 function read(file) {
-  try { return JSON.parse(readFileSync(join(results, file), 'utf8')); } catch { return undefined; }
+  try {
+    return JSON.parse(readFileSync(join(results, file), 'utf8'));
+  } catch {
+    return undefined;
+  }
 }
 const bin = (name) => join(root, 'node_modules/.bin', name);
 
@@ -35,28 +53,72 @@ async function main() {
   mkdirSync(results, { recursive: true });
   if (!only) {
     await step('types', bin('tsc'), ['--noEmit', '-p', 'tsconfig.json']);
+    await step('format', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
     await step('lint', bin('eslint'), ['.', '--max-warnings', '0']);
-    await step('imports go one way', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'core', 'contract', 'server', 'web', 'bench', 'cli', 'demo', 'e2e']);
+    await step('imports go one way', bin('depcruise'), [
+      '--config',
+      '.dependency-cruiser.cjs',
+      'core',
+      'contract',
+      'server',
+      'web',
+      'bench',
+      'cli',
+      'demo',
+      'e2e',
+    ]);
   }
   if (!(await step('build', process.execPath, ['scripts/build.mjs']))) return;
   postgres = await startPostgres('test-postgres', { throwaway: true });
 
   if (wants('unit')) {
     say('\n── unit and server tests');
-    const status = await show(bin('vitest'), ['run', '--reporter=default', '--reporter=json', '--outputFile.json=test-results/unit.json'], { TEST_DATABASE_URL: postgres.url('postgres') });
+    const status = await show(
+      bin('vitest'),
+      ['run', '--reporter=default', '--reporter=json', '--outputFile.json=test-results/unit.json'],
+      { TEST_DATABASE_URL: postgres.url('postgres') },
+    );
     const unit = read('unit.json');
-    if (unit) count(unit.numPassedTests, unit.numFailedTests + unit.testResults.filter((f) => f.status === 'failed' && f.assertionResults.every((a) => a.status === 'passed')).length);
+    if (unit)
+      count(
+        unit.numPassedTests,
+        unit.numFailedTests +
+          unit.testResults.filter(
+            (f) => f.status === 'failed' && f.assertionResults.every((a) => a.status === 'passed'),
+          ).length,
+      );
     if (!unit || (status !== 0 && unit.numFailedTests === 0)) count(0, 1);
   }
   if (wants('e2e')) {
     say('\n── browser tests');
     await ensureDatabase(postgres, 'e2e');
     const port = await freePort();
-    const env = { DATABASE_URL: postgres.url('e2e'), PORT: String(port), EVIDENTIA_DEMO: '1', EVIDENTIA_DEMO_PASSWORD: 'sample password', EVIDENTIA_LOG: 'warn', EVIDENTIA_SESSION_SECRET: 'for tests only', EVIDENTIA_SIGN_IN_TRIES: '1000' };
+    const env = {
+      DATABASE_URL: postgres.url('e2e'),
+      PORT: String(port),
+      EVIDENTIA_DEMO: '1',
+      EVIDENTIA_DEMO_PASSWORD: 'sample password',
+      EVIDENTIA_LOG: 'warn',
+      EVIDENTIA_SESSION_SECRET: 'for tests only',
+      EVIDENTIA_SIGN_IN_TRIES: '1000',
+    };
     const loaded = (await show(process.execPath, ['dist/server/demo.js'], env)) === 0;
-    server = spawn(process.execPath, ['--enable-source-maps', 'dist/server/main.js'], { cwd: root, env: { ...process.env, ...env }, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
-    const ready = loaded && await new Promise((resolve) => { server.on('message', (m) => resolve(m.ready)); server.on('close', () => resolve(false)); });
-    if (!ready) { say('The server did not start.'); count(0, 1); return; }
+    server = spawn(process.execPath, ['--enable-source-maps', 'dist/server/main.js'], {
+      cwd: root,
+      env: { ...process.env, ...env },
+      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    });
+    const ready =
+      loaded &&
+      (await new Promise((resolve) => {
+        server.on('message', (m) => resolve(m.ready));
+        server.on('close', () => resolve(false));
+      }));
+    if (!ready) {
+      say('The server did not start.');
+      count(0, 1);
+      return;
+    }
     const status = await show(bin('playwright'), ['test'], { BASE_URL: `http://127.0.0.1:${port}` });
     const e2e = read('e2e.json');
     if (e2e) count(e2e.stats.expected, e2e.stats.unexpected + e2e.stats.flaky);
@@ -65,8 +127,18 @@ async function main() {
 }
 
 let stopped = false;
-function stop() { if (!stopped) { stopped = true; server?.kill('SIGTERM'); postgres?.stop(); } }
-for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => { stop(); process.exit(130); });
+function stop() {
+  if (!stopped) {
+    stopped = true;
+    server?.kill('SIGTERM');
+    postgres?.stop();
+  }
+}
+for (const signal of ['SIGINT', 'SIGTERM'])
+  process.on(signal, () => {
+    stop();
+    process.exit(130);
+  });
 try {
   await main();
 } catch (error) {

@@ -32,7 +32,13 @@ import { createImportService } from './register/imports.ts';
 import { createPartService } from './register/parts.ts';
 import { createVehicleService } from './register/vehicles.ts';
 
-export interface AppOptions { readonly demo: boolean; readonly sessionSecret: string; readonly secureCookie: boolean; readonly webRoot?: string; readonly signInTries?: number }
+export interface AppOptions {
+  readonly demo: boolean;
+  readonly sessionSecret: string;
+  readonly secureCookie: boolean;
+  readonly webRoot?: string;
+  readonly signInTries?: number;
+}
 
 /** Every service, made once from what it needs. */
 export function createServices(needs: Needs) {
@@ -41,17 +47,44 @@ export function createServices(needs: Needs) {
   const capture = createCaptureService(needs, (...change) => publish.markStale(...change), airState);
   const vehicles = createVehicleService(needs);
   const plan = createPlanService(needs, vehicles, (...change) => publish.markStale(...change));
-  const register = { fitments: createFitmentService(needs), vehicles, parts: createPartService(needs, (...part) => publish.publicOf(...part)), dynos: createDynoService(needs), imports: createImportService(needs) };
-  return { register, plan, schedule: createScheduleService(needs), capture, judge, publish, overview: createOverview(needs, plan), coverage: createCoverageService(needs) };
+  const register = {
+    fitments: createFitmentService(needs),
+    vehicles,
+    parts: createPartService(needs, (...part) => publish.publicOf(...part)),
+    dynos: createDynoService(needs),
+    imports: createImportService(needs),
+  };
+  return {
+    register,
+    plan,
+    schedule: createScheduleService(needs),
+    capture,
+    judge,
+    publish,
+    overview: createOverview(needs, plan),
+    coverage: createCoverageService(needs),
+  };
 }
 
 /** Every route of the server under /api, with who may use it. */
 export function createRoutes(needs: Needs, options: AppOptions): Route[] {
   const services = createServices(needs);
   return [
-    { method: 'get', path: '/health', access: 'public', handle: async (_req, res) => { await needs.db.execute('select 1'); res.json({ ok: true, version: needs.softwareVersion }); } },
+    {
+      method: 'get',
+      path: '/health',
+      access: 'public',
+      handle: async (_req, res) => {
+        await needs.db.execute('select 1');
+        res.json({ ok: true, version: needs.softwareVersion });
+      },
+    },
     ...signInRoutes(needs, options.demo, signInLimit(options.signInTries)),
-    ...registerRoutes(services.register), ...planRoutes(services.plan, needs), ...calendarRoutes(services.schedule, needs), ...captureRoutes(services.capture, services.judge.hasResult), ...judgeRoutes(services.judge),
+    ...registerRoutes(services.register),
+    ...planRoutes(services.plan, needs),
+    ...calendarRoutes(services.schedule, needs),
+    ...captureRoutes(services.capture, services.judge.hasResult),
+    ...judgeRoutes(services.judge),
     ...publishRoutes(services.publish, services.overview, services.coverage),
   ];
 }
@@ -59,33 +92,80 @@ export function createRoutes(needs: Needs, options: AppOptions): Route[] {
 export function createApp(needs: Needs, pool: pg.Pool, options: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
-  app.use(helmet({
-    contentSecurityPolicy: { directives: { defaultSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:'], fontSrc: ["'self'", 'data:'], upgradeInsecureRequests: options.secureCookie ? [] : null } },
-    strictTransportSecurity: options.secureCookie,
-  }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          defaultSrc: ["'self'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:'],
+          fontSrc: ["'self'", 'data:'],
+          upgradeInsecureRequests: options.secureCookie ? [] : null,
+        },
+      },
+      strictTransportSecurity: options.secureCookie,
+    }),
+  );
   const Store = connectPgSimple(session);
-  app.use('/api', sameOrigin, express.json({ limit: '256kb' }), session({
-    name: 'evidentia', secret: options.sessionSecret, resave: false, saveUninitialized: false, rolling: true,
-    store: new Store({ pool, tableName: 'web_sessions', createTableIfMissing: false }),
-    cookie: { httpOnly: true, sameSite: 'strict', secure: options.secureCookie, maxAge: 12 * 3600 * 1000 },
-  }));
-  app.use('/api', noStore, mountRoutes(createRoutes(needs, options), { personOf: createPersonOf(needs), maskFor: createMaskFor(needs) }));
-  app.use('/api', () => { throw new RefusalError(404, 'NOT_FOUND', 'There is nothing at this address.', 'Check the link.'); });
+  app.use(
+    '/api',
+    sameOrigin,
+    express.json({ limit: '256kb' }),
+    session({
+      name: 'evidentia',
+      secret: options.sessionSecret,
+      resave: false,
+      saveUninitialized: false,
+      rolling: true,
+      store: new Store({ pool, tableName: 'web_sessions', createTableIfMissing: false }),
+      cookie: { httpOnly: true, sameSite: 'strict', secure: options.secureCookie, maxAge: 12 * 3600 * 1000 },
+    }),
+  );
+  app.use(
+    '/api',
+    noStore,
+    mountRoutes(createRoutes(needs, options), {
+      personOf: createPersonOf(needs),
+      maskFor: createMaskFor(needs),
+    }),
+  );
+  app.use('/api', () => {
+    throw new RefusalError(404, 'NOT_FOUND', 'There is nothing at this address.', 'Check the link.');
+  });
   if (options.webRoot && existsSync(options.webRoot)) {
     app.use(express.static(options.webRoot, { index: false, maxAge: '1h' }));
-    app.get('/{*path}', (_req, res) => { res.setHeader('Cache-Control', 'no-cache'); res.sendFile(join(options.webRoot!, 'index.html')); });
+    app.get('/{*path}', (_req, res) => {
+      res.setHeader('Cache-Control', 'no-cache');
+      res.sendFile(join(options.webRoot!, 'index.html'));
+    });
   }
   app.use(errorAnswer(needs));
   return app;
 }
 
-const noStore: RequestHandler = (_req, res, next) => { res.setHeader('Cache-Control', 'no-store'); next(); };
+const noStore: RequestHandler = (_req, res, next) => {
+  res.setHeader('Cache-Control', 'no-store');
+  next();
+};
 
 /** A changing request from another site is refused, whatever cookies it carries. */
 const sameOrigin: RequestHandler = (req, _res, next) => {
   const { origin } = req.headers;
-  if (req.method !== 'GET' && req.method !== 'HEAD' && origin && URL.canParse(origin) && new URL(origin).host !== req.headers.host) {
-    next(new RefusalError(403, 'OTHER_SITE', 'The request comes from another site.', 'Use the application itself.'));
+  if (
+    req.method !== 'GET' &&
+    req.method !== 'HEAD' &&
+    origin &&
+    URL.canParse(origin) &&
+    new URL(origin).host !== req.headers.host
+  ) {
+    next(
+      new RefusalError(
+        403,
+        'OTHER_SITE',
+        'The request comes from another site.',
+        'Use the application itself.',
+      ),
+    );
     return;
   }
   next();
@@ -93,22 +173,79 @@ const sameOrigin: RequestHandler = (req, _res, next) => {
 
 function errorAnswer({ log }: Needs): ErrorRequestHandler {
   return (error: unknown, req, res, next) => {
-    if (res.headersSent) { next(error); return; }
+    if (res.headersSent) {
+      next(error);
+      return;
+    }
     const known = refusalOf(error);
-    if (known) { res.status(known.status).json(known.body); return; }
+    if (known) {
+      res.status(known.status).json(known.body);
+      return;
+    }
     if (error instanceof ZodError) {
       const issue = error.issues[0];
-      res.status(400).json({ error: { code: 'BAD_REQUEST', message: `${issue.path.join('.') || 'request'}: ${issue.message}`, where: { path: issue.path.join('.') } } });
+      res.status(400).json({
+        error: {
+          code: 'BAD_REQUEST',
+          message: `${issue.path.join('.') || 'request'}: ${issue.message}`,
+          where: { path: issue.path.join('.') },
+        },
+      });
       return;
     }
     // What the database itself refuses, when two people were at it at once.
-    const refused = error instanceof Error && typeof error.cause === 'object' && error.cause !== null && 'code' in error.cause ? error.cause.code : undefined;
+    const refused =
+      error instanceof Error &&
+      typeof error.cause === 'object' &&
+      error.cause !== null &&
+      'code' in error.cause
+        ? error.cause.code
+        : undefined;
     if (refused === '23505' || refused === '23P01' || refused === '40P01' || refused === '40001') {
-      res.status(409).json({ error: { code: refused === '23P01' ? 'PLACE_TAKEN' : 'SOMEBODY_WAS_FASTER', message: refused === '23P01' ? 'The place has just been taken. Reload the calendar and choose another.' : 'Somebody else has just entered the same. Reload and look again; nothing was changed.' } });
+      res.status(409).json({
+        error: {
+          code: refused === '23P01' ? 'PLACE_TAKEN' : 'SOMEBODY_WAS_FASTER',
+          message:
+            refused === '23P01'
+              ? 'The place has just been taken. Reload the calendar and choose another.'
+              : 'Somebody else has just entered the same. Reload and look again; nothing was changed.',
+        },
+      });
       return;
     }
-    const status = typeof error === 'object' && error !== null && 'status' in error && typeof error.status === 'number' && error.status < 500 ? error.status : 500;
-    if (status === 500) log.error({ method: req.method, path: req.path, error: error instanceof Error ? { message: error.message, stack: error.stack, cause: error.cause instanceof Error ? error.cause.message : undefined } : String(error) }, 'unforeseen error');
-    res.status(status).json({ error: status === 500 ? { code: 'UNFORESEEN', message: 'Something went wrong on the server; nothing was changed. Try again, and tell the test manager if it stays.' } : { code: 'BAD_REQUEST', message: 'The request cannot be read. Reload the page and try again.' } });
+    const status =
+      typeof error === 'object' &&
+      error !== null &&
+      'status' in error &&
+      typeof error.status === 'number' &&
+      error.status < 500
+        ? error.status
+        : 500;
+    if (status === 500)
+      log.error(
+        {
+          method: req.method,
+          path: req.path,
+          error:
+            error instanceof Error
+              ? {
+                  message: error.message,
+                  stack: error.stack,
+                  cause: error.cause instanceof Error ? error.cause.message : undefined,
+                }
+              : String(error),
+        },
+        'unforeseen error',
+      );
+    res.status(status).json({
+      error:
+        status === 500
+          ? {
+              code: 'UNFORESEEN',
+              message:
+                'Something went wrong on the server; nothing was changed. Try again, and tell the test manager if it stays.',
+            }
+          : { code: 'BAD_REQUEST', message: 'The request cannot be read. Reload the page and try again.' },
+    });
   };
 }

@@ -6,27 +6,44 @@ import { createApp } from './app.ts';
 import { migrateUp, openDb, openPool } from './base/db.ts';
 import { fillFoundBy } from './register/found-by.ts';
 
-const { DATABASE_URL, PORT = '4780', EVIDENTIA_DEMO, EVIDENTIA_SESSION_SECRET, EVIDENTIA_SECURE_COOKIE, EVIDENTIA_VERSION = '0.1.0', EVIDENTIA_LOG = 'info', EVIDENTIA_SIGN_IN_TRIES } = process.env;
+const {
+  DATABASE_URL,
+  PORT = '4780',
+  EVIDENTIA_DEMO,
+  EVIDENTIA_SESSION_SECRET,
+  EVIDENTIA_SECURE_COOKIE,
+  EVIDENTIA_VERSION = '0.1.0',
+  EVIDENTIA_LOG = 'info',
+  EVIDENTIA_SIGN_IN_TRIES,
+} = process.env;
 const log = pino({ level: EVIDENTIA_LOG });
 if (!DATABASE_URL) {
   log.fatal('DATABASE_URL is not set. Use `npm start`, or point it at a PostgreSQL database.');
   process.exit(1);
 }
-if (!EVIDENTIA_SESSION_SECRET) log.warn('EVIDENTIA_SESSION_SECRET is not set: sessions end with this process.');
+if (!EVIDENTIA_SESSION_SECRET)
+  log.warn('EVIDENTIA_SESSION_SECRET is not set: sessions end with this process.');
 
 const pool = openPool(DATABASE_URL);
 pool.on('error', (error) => log.error({ error: error.message }, 'database connection lost'));
 await migrateUp(pool);
 await fillFoundBy(openDb(pool), new Date());
 const app = createApp(
-  { db: openDb(pool), now: () => new Date(), newId: randomUUID, log, softwareVersion: EVIDENTIA_VERSION }, pool,
+  { db: openDb(pool), now: () => new Date(), newId: randomUUID, log, softwareVersion: EVIDENTIA_VERSION },
+  pool,
   {
-    demo: EVIDENTIA_DEMO === '1', sessionSecret: EVIDENTIA_SESSION_SECRET ?? randomBytes(32).toString('hex'), secureCookie: EVIDENTIA_SECURE_COOKIE === '1',
-    webRoot: join(dirname(fileURLToPath(import.meta.url)), '../web'), ...(EVIDENTIA_SIGN_IN_TRIES ? { signInTries: Number(EVIDENTIA_SIGN_IN_TRIES) } : {}),
+    demo: EVIDENTIA_DEMO === '1',
+    sessionSecret: EVIDENTIA_SESSION_SECRET ?? randomBytes(32).toString('hex'),
+    secureCookie: EVIDENTIA_SECURE_COOKIE === '1',
+    webRoot: join(dirname(fileURLToPath(import.meta.url)), '../web'),
+    ...(EVIDENTIA_SIGN_IN_TRIES ? { signInTries: Number(EVIDENTIA_SIGN_IN_TRIES) } : {}),
   },
 );
 const server = app.listen(Number(PORT), '127.0.0.1', (error?: Error) => {
-  if (error) { log.fatal({ error: error.message }, 'cannot listen'); process.exit(1); }
+  if (error) {
+    log.fatal({ error: error.message }, 'cannot listen');
+    process.exit(1);
+  }
   log.info({ address: server.address() }, 'listening');
   process.send?.({ ready: true, port: (server.address() as { port: number }).port });
 });
@@ -35,7 +52,9 @@ for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.on(signal, () => {
     if (stopping) return;
     stopping = true;
-    server.close(() => { void pool.end().finally(() => process.exit(0)); });
+    server.close(() => {
+      void pool.end().finally(() => process.exit(0));
+    });
     server.closeAllConnections();
   });
 }

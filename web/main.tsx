@@ -1,7 +1,16 @@
 import { lazy, StrictMode, Suspense, type ComponentType, type ReactNode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
-import { createBrowserRouter, isRouteErrorResponse, Link, Navigate, RouterProvider, useLocation, useParams, useRouteError } from 'react-router';
+import {
+  createBrowserRouter,
+  isRouteErrorResponse,
+  Link,
+  Navigate,
+  RouterProvider,
+  useLocation,
+  useParams,
+  useRouteError,
+} from 'react-router';
 import { Toaster } from 'sonner';
 import { useSessionQuery } from './base/api.ts';
 import { useTestQuery } from './base/endpoints.ts';
@@ -26,7 +35,19 @@ import { RegisterLayout } from './register/layout.tsx';
 /** A page whose code is fetched when it is first opened. */
 function page<N extends string>(load: () => Promise<Record<N, ComponentType>>, name: N) {
   const Page = lazy(async (): Promise<{ default: ComponentType }> => ({ default: (await load())[name] }));
-  return function LazyPage() { return <Suspense fallback={<main className="p-6"><Loading what="the page" /></main>}><Page /></Suspense>; };
+  return function LazyPage() {
+    return (
+      <Suspense
+        fallback={
+          <main className="p-6">
+            <Loading what="the page" />
+          </main>
+        }
+      >
+        <Page />
+      </Suspense>
+    );
+  };
 }
 const EditPlanPage = page(() => import('./plan/new-test-page.tsx'), 'EditPlanPage');
 const NewTestPage = page(() => import('./plan/new-test-page.tsx'), 'NewTestPage');
@@ -53,8 +74,18 @@ const VehiclesPage = page(() => import('./register/vehicles.tsx'), 'VehiclesPage
 function SignedIn({ children }: { children: ReactNode }) {
   const { data, error } = useSessionQuery();
   const location = useLocation();
-  if (error) return <main className="p-6"><ProblemNote error={error} /></main>;
-  if (!data) return <main className="p-6"><Loading what="your session" /></main>;
+  if (error)
+    return (
+      <main className="p-6">
+        <ProblemNote error={error} />
+      </main>
+    );
+  if (!data)
+    return (
+      <main className="p-6">
+        <Loading what="your session" />
+      </main>
+    );
   return data.person ? children : <Navigate to="/sign-in" replace state={{ from: location.pathname }} />;
 }
 function FirstStage() {
@@ -66,51 +97,155 @@ function Home() {
   const { data } = useSessionQuery();
   return data ? <Navigate to={data.person ? '/tests' : '/catalogue'} replace /> : null;
 }
-const NotFound = () => <main className="p-6"><Empty title="There is no such page">Go to the <Link to="/catalogue">catalogue</Link> or to the <Link to="/tests">tests</Link>.</Empty></main>;
+const NotFound = () => (
+  <main className="p-6">
+    <Empty title="There is no such page">
+      Go to the <Link to="/catalogue">catalogue</Link> or to the <Link to="/tests">tests</Link>.
+    </Empty>
+  </main>
+);
 function Broken() {
   const error = useRouteError();
-  return <main className="p-6"><ProblemNote message={isRouteErrorResponse(error) ? `${error.status} ${error.statusText}` : 'This page failed to draw. Reload it; nothing you entered before was lost.'} /></main>;
+  return (
+    <main className="p-6">
+      <ProblemNote
+        message={
+          isRouteErrorResponse(error)
+            ? `${error.status} ${error.statusText}`
+            : 'This page failed to draw. Reload it; nothing you entered before was lost.'
+        }
+      />
+    </main>
+  );
 }
 
-const router = createBrowserRouter([{
-  element: <Shell />, errorElement: <Broken />,
-  children: [
-    { path: '/', element: <Home /> },
-    { path: '/sign-in', element: <SignInPage /> },
-    { path: '/tests', element: <SignedIn><TestsPage /></SignedIn> },
-    { path: '/tests/new', element: <SignedIn><NewTestPage /></SignedIn> },
-    { path: '/tests/:testId/plan/edit', element: <SignedIn><EditPlanPage /></SignedIn> },
-    { path: '/tests/:testId/run-sheet', element: <SignedIn><RunSheetPage /></SignedIn> },
-    { path: '/coverage', element: <SignedIn><CoveragePage /></SignedIn> },
-    { path: '/schedule', element: <SignedIn><SchedulePage /></SignedIn> },
-    {
-      path: '/register', element: <SignedIn><RegisterLayout /></SignedIn>,
-      children: [
-        { index: true, element: <Navigate to="/register/fitments" replace /> },
-        { path: 'fitments', element: <FitmentsPage /> }, { path: 'fitments/new', element: <NewFitmentPage /> }, { path: 'fitments/:fitmentId', element: <RegisterFitmentPage /> },
-        { path: 'vehicles', element: <VehiclesPage /> }, { path: 'vehicles/new', element: <NewVehiclePage /> }, { path: 'vehicles/:vehicleId', element: <VehiclePage /> },
-        { path: 'parts', element: <PartsPage /> }, { path: 'parts/new', element: <NewPartPage /> }, { path: 'parts/:partId', element: <PartPage /> },
-        { path: 'applications', element: <ApplicationsPage /> }, { path: 'calibrations', element: <CalibrationsPage /> },
-        { path: 'dynos', element: <DynosPage /> }, { path: 'dynos/new', element: <NewDynoPage /> }, { path: 'dynos/:dynoId', element: <DynoPage /> },
-        { path: 'import/:kind', element: <ImportPage /> },
-      ],
-    },
-    {
-      path: '/tests/:testId', element: <SignedIn><TestWorkspace /></SignedIn>,
-      children: [
-        { index: true, element: <FirstStage /> }, { path: 'plan', element: <PlanPage /> }, { path: 'pulls', element: <PullsPage /> }, { path: 'air', element: <AirPage /> },
-        { path: 'compare', element: <ComparePage /> }, { path: 'judge', element: <JudgePage /> }, { path: 'claim', element: <ClaimPage /> },
-      ],
-    },
-    { path: '/claims', element: <SignedIn><ClaimsPage /></SignedIn> },
-    { path: '/claims/:claimId', element: <SignedIn><ReviewPage /></SignedIn> },
-    { path: '/catalogue', element: <CataloguePage /> },
-    { path: '/catalogue/:slug', element: <FitmentPage /> },
-    { path: '/evidence/:code', element: <EvidencePage /> },
-    { path: '*', element: <NotFound /> },
-  ],
-}]);
+const router = createBrowserRouter([
+  {
+    element: <Shell />,
+    errorElement: <Broken />,
+    children: [
+      { path: '/', element: <Home /> },
+      { path: '/sign-in', element: <SignInPage /> },
+      {
+        path: '/tests',
+        element: (
+          <SignedIn>
+            <TestsPage />
+          </SignedIn>
+        ),
+      },
+      {
+        path: '/tests/new',
+        element: (
+          <SignedIn>
+            <NewTestPage />
+          </SignedIn>
+        ),
+      },
+      {
+        path: '/tests/:testId/plan/edit',
+        element: (
+          <SignedIn>
+            <EditPlanPage />
+          </SignedIn>
+        ),
+      },
+      {
+        path: '/tests/:testId/run-sheet',
+        element: (
+          <SignedIn>
+            <RunSheetPage />
+          </SignedIn>
+        ),
+      },
+      {
+        path: '/coverage',
+        element: (
+          <SignedIn>
+            <CoveragePage />
+          </SignedIn>
+        ),
+      },
+      {
+        path: '/schedule',
+        element: (
+          <SignedIn>
+            <SchedulePage />
+          </SignedIn>
+        ),
+      },
+      {
+        path: '/register',
+        element: (
+          <SignedIn>
+            <RegisterLayout />
+          </SignedIn>
+        ),
+        children: [
+          { index: true, element: <Navigate to="/register/fitments" replace /> },
+          { path: 'fitments', element: <FitmentsPage /> },
+          { path: 'fitments/new', element: <NewFitmentPage /> },
+          { path: 'fitments/:fitmentId', element: <RegisterFitmentPage /> },
+          { path: 'vehicles', element: <VehiclesPage /> },
+          { path: 'vehicles/new', element: <NewVehiclePage /> },
+          { path: 'vehicles/:vehicleId', element: <VehiclePage /> },
+          { path: 'parts', element: <PartsPage /> },
+          { path: 'parts/new', element: <NewPartPage /> },
+          { path: 'parts/:partId', element: <PartPage /> },
+          { path: 'applications', element: <ApplicationsPage /> },
+          { path: 'calibrations', element: <CalibrationsPage /> },
+          { path: 'dynos', element: <DynosPage /> },
+          { path: 'dynos/new', element: <NewDynoPage /> },
+          { path: 'dynos/:dynoId', element: <DynoPage /> },
+          { path: 'import/:kind', element: <ImportPage /> },
+        ],
+      },
+      {
+        path: '/tests/:testId',
+        element: (
+          <SignedIn>
+            <TestWorkspace />
+          </SignedIn>
+        ),
+        children: [
+          { index: true, element: <FirstStage /> },
+          { path: 'plan', element: <PlanPage /> },
+          { path: 'pulls', element: <PullsPage /> },
+          { path: 'air', element: <AirPage /> },
+          { path: 'compare', element: <ComparePage /> },
+          { path: 'judge', element: <JudgePage /> },
+          { path: 'claim', element: <ClaimPage /> },
+        ],
+      },
+      {
+        path: '/claims',
+        element: (
+          <SignedIn>
+            <ClaimsPage />
+          </SignedIn>
+        ),
+      },
+      {
+        path: '/claims/:claimId',
+        element: (
+          <SignedIn>
+            <ReviewPage />
+          </SignedIn>
+        ),
+      },
+      { path: '/catalogue', element: <CataloguePage /> },
+      { path: '/catalogue/:slug', element: <FitmentPage /> },
+      { path: '/evidence/:code', element: <EvidencePage /> },
+      { path: '*', element: <NotFound /> },
+    ],
+  },
+]);
 
 createRoot(document.getElementById('root')!).render(
-  <StrictMode><Provider store={store}><RouterProvider router={router} /><Toaster position="bottom-right" toastOptions={{ classNames: { toast: 'font-sans!' } }} /></Provider></StrictMode>,
+  <StrictMode>
+    <Provider store={store}>
+      <RouterProvider router={router} />
+      <Toaster position="bottom-right" toastOptions={{ classNames: { toast: 'font-sans!' } }} />
+    </Provider>
+  </StrictMode>,
 );

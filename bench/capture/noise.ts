@@ -21,7 +21,9 @@ export const QUICK_RPM = 400;
 
 /** Draws smooth Gaussian curves on a grid: squared-exponential correlation, unit variance. */
 export function smoothProcess(rpm: readonly number[], lengthRpm: number): (rng: Rng) => Float64Array {
-  const covariance = new Matrix(rpm.map((a, i) => rpm.map((b, j) => Math.exp(-0.5 * ((a - b) / lengthRpm) ** 2) + (i === j ? 1e-8 : 0))));
+  const covariance = new Matrix(
+    rpm.map((a, i) => rpm.map((b, j) => Math.exp(-0.5 * ((a - b) / lengthRpm) ** 2) + (i === j ? 1e-8 : 0))),
+  );
   const lower = new CholeskyDecomposition(covariance).lowerTriangularMatrix.to2DArray();
   return (rng) => {
     const z = rpm.map(() => rng.normal());
@@ -45,4 +47,5 @@ export function pullNoise(rpm: readonly number[], noise: NoiseLevels): (rng: Rng
 }
 
 /** Level shift of one mounting, lp. */
-export const mountShift = (noise: NoiseLevels, rng: Rng): number => (noise.remountStep / Math.SQRT2) * rng.normal();
+export const mountShift = (noise: NoiseLevels, rng: Rng): number =>
+  (noise.remountStep / Math.SQRT2) * rng.normal();

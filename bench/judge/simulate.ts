@@ -13,15 +13,30 @@ import { ENGINES, type EngineModel } from '../capture/engines.ts';
 import { mountShift, pullNoise } from '../capture/noise.ts';
 import { effectPercent, type Scenario } from '../capture/scenario.ts';
 
-export interface SimulatedFile { readonly path: string; readonly text: string }
+export interface SimulatedFile {
+  readonly path: string;
+  readonly text: string;
+}
 export interface SimulatedSession {
   readonly test: TestFile;
   readonly files: readonly SimulatedFile[];
   /** True gain of each part, per cent, on the band's grid: before noise. */
-  readonly truth: { readonly rpm: readonly number[]; readonly gainPct: Readonly<Record<string, readonly number[]>> };
+  readonly truth: {
+    readonly rpm: readonly number[];
+    readonly gainPct: Readonly<Record<string, readonly number[]>>;
+  };
 }
 
-interface PlannedPull { id: string; arm: string; run: number; order: number; mount: number; counted: boolean; inRun: number; countedNumber: number }
+interface PlannedPull {
+  id: string;
+  arm: string;
+  run: number;
+  order: number;
+  mount: number;
+  counted: boolean;
+  inRun: number;
+  countedNumber: number;
+}
 
 /** Run order of a scenario: warm-up pulls before every run, re-mounted between runs when it says so. */
 function planned(scenario: Scenario): PlannedPull[] {
@@ -33,7 +48,16 @@ function planned(scenario: Scenario): PlannedPull[] {
       const isCounted = k >= warmUps;
       if (isCounted) counted += 1;
       const order = out.length + 1;
-      out.push({ id: isCounted ? `p${counted}` : `w${order}`, arm, run, order, mount: remount ? run + 1 : 1, counted: isCounted, inRun: k, countedNumber: counted });
+      out.push({
+        id: isCounted ? `p${counted}` : `w${order}`,
+        arm,
+        run,
+        order,
+        mount: remount ? run + 1 : 1,
+        counted: isCounted,
+        inRun: k,
+        countedNumber: counted,
+      });
     }
   });
   return out;
@@ -51,38 +75,96 @@ export function simulateSession(scenario: Scenario): SimulatedSession {
   const grid = rpmGrid(scenario.band.fromRpm, scenario.band.toRpm, scenario.band.stepRpm);
 
   const pulls = planned(scenario).map((pull) => {
-    if (!mounts.has(pull.mount)) mounts.set(pull.mount, scenario.protocol.remount ? mountShift(scenario.noise, rng) : 0);
+    if (!mounts.has(pull.mount))
+      mounts.set(pull.mount, scenario.protocol.remount ? mountShift(scenario.noise, rng) : 0);
     const arm = scenario.arms.find((a) => a.id === pull.arm);
     if (!arm) throw new RangeError(`The protocol names arm “${pull.arm}”, which the scenario does not have.`);
     const air = {
-      temperatureC: round(scenario.air.temperatureC + scenario.air.temperaturePerPull * (pull.order - 1) + 0.05 * rng.normal(), 1),
-      pressureHpa: round(scenario.air.pressureHpa + 0.05 * rng.normal(), 1), humidityPct: round(scenario.air.humidityPct + 0.5 * rng.normal(), 0),
+      temperatureC: round(
+        scenario.air.temperatureC + scenario.air.temperaturePerPull * (pull.order - 1) + 0.05 * rng.normal(),
+        1,
+      ),
+      pressureHpa: round(scenario.air.pressureHpa + 0.05 * rng.normal(), 1),
+      humidityPct: round(scenario.air.humidityPct + 0.5 * rng.normal(), 0),
     };
     const curve = noiseOf(rng);
-    if (!pull.counted) return { id: pull.id, arm: pull.arm, order: pull.order, mount: pull.mount, counted: false };
-    const factor = correctionFactor(scenario.standard, airState({ temperatureC: air.temperatureC, pressureHpa: air.pressureHpa, humidity: { kind: 'relative', percent: air.humidityPct } }), engine).factor;
-    const shift = mounts.get(pull.mount)! + scenario.drift * (pull.order - 1) + adaptation(scenario, pull, arm.role);
+    if (!pull.counted)
+      return { id: pull.id, arm: pull.arm, order: pull.order, mount: pull.mount, counted: false };
+    const factor = correctionFactor(
+      scenario.standard,
+      airState({
+        temperatureC: air.temperatureC,
+        pressureHpa: air.pressureHpa,
+        humidity: { kind: 'relative', percent: air.humidityPct },
+      }),
+      engine,
+    ).factor;
+    const shift =
+      mounts.get(pull.mount)! + scenario.drift * (pull.order - 1) + adaptation(scenario, pull, arm.role);
     const fault = scenario.faults.find((f) => f.pull === pull.countedNumber);
     const torqueNm = (rpm: number): number => {
       const noise = shift + interpolate(knots, curve, rpm) + (fault?.kind === 'slip' ? fault.amount : 0);
-      return (engine.torqueNm(rpm) * (1 + effectPercent(arm.effect, rpm) / 100) * Math.exp(noise / 100)) / factor;
+      return (
+        (engine.torqueNm(rpm) * (1 + effectPercent(arm.effect, rpm) / 100) * Math.exp(noise / 100)) / factor
+      );
     };
     const startRpm = scenario.roller.startRpm + (fault?.kind === 'late start' ? fault.amount : 0);
     const path = `pulls/${pull.id}.csv`;
     files.push({ path, text: recordPull(scenario, engine, torqueNm, startRpm, air.temperatureC, rng, pull) });
-    airRows.push([String(pull.order), pull.id, String(air.temperatureC), String(air.pressureHpa), String(air.humidityPct)]);
-    return { id: pull.id, arm: pull.arm, order: pull.order, mount: pull.mount, counted: true, file: path, air, applied: { standard: 'none' as const } };
+    airRows.push([
+      String(pull.order),
+      pull.id,
+      String(air.temperatureC),
+      String(air.pressureHpa),
+      String(air.humidityPct),
+    ]);
+    return {
+      id: pull.id,
+      arm: pull.arm,
+      order: pull.order,
+      mount: pull.mount,
+      counted: true,
+      file: path,
+      air,
+      applied: { standard: 'none' as const },
+    };
   });
 
-  files.push({ path: 'air.csv', text: Papa.unparse({ fields: ['Position', 'Pull', 'Air temperature (°C)', 'Pressure (hPa)', 'Humidity (%)'], data: airRows }, { newline: '\n' }) + '\n' });
+  files.push({
+    path: 'air.csv',
+    text:
+      Papa.unparse(
+        {
+          fields: ['Position', 'Pull', 'Air temperature (°C)', 'Pressure (hPa)', 'Humidity (%)'],
+          data: airRows,
+        },
+        { newline: '\n' },
+      ) + '\n',
+  });
   return {
     test: {
-      format: 'evidentia-test/1', title: scenario.title, standard: scenario.standard, engine: { ignition: engine.ignition, aspiration: engine.aspiration }, band: scenario.band,
-      smoothingRpm: 200, confidence: 0.95, model: { drift: 'none', driftBound: 0.3 }, ...(scenario.repeatability ? { repeatability: scenario.repeatability } : {}),
-      ...(scenario.metric ? { metric: scenario.metric } : {}), arms: scenario.arms.map(({ id, role }) => ({ id, role })), pulls,
+      format: 'evidentia-test/1',
+      title: scenario.title,
+      standard: scenario.standard,
+      engine: { ignition: engine.ignition, aspiration: engine.aspiration },
+      band: scenario.band,
+      smoothingRpm: 200,
+      confidence: 0.95,
+      model: { drift: 'none', driftBound: 0.3 },
+      ...(scenario.repeatability ? { repeatability: scenario.repeatability } : {}),
+      ...(scenario.metric ? { metric: scenario.metric } : {}),
+      arms: scenario.arms.map(({ id, role }) => ({ id, role })),
+      pulls,
     },
     files,
-    truth: { rpm: grid, gainPct: Object.fromEntries(scenario.arms.filter((a) => a.role === 'part').map((a) => [a.id, grid.map((r) => effectPercent(a.effect, r))])) },
+    truth: {
+      rpm: grid,
+      gainPct: Object.fromEntries(
+        scenario.arms
+          .filter((a) => a.role === 'part')
+          .map((a) => [a.id, grid.map((r) => effectPercent(a.effect, r))]),
+      ),
+    },
   };
 }
 
@@ -93,14 +175,22 @@ function adaptation(scenario: Scenario, pull: PlannedPull, role: 'baseline' | 'p
 }
 
 /** Runs one pull through time: steady, tip-in, ramp to the limiter, lift. */
-function recordPull(scenario: Scenario, engine: EngineModel, torqueNm: (rpm: number) => number, startRpm: number, airC: number, rng: Rng, pull: PlannedPull): string {
+function recordPull(
+  scenario: Scenario,
+  engine: EngineModel,
+  torqueNm: (rpm: number) => number,
+  startRpm: number,
+  airC: number,
+  rng: Rng,
+  pull: PlannedPull,
+): string {
   const { rateHz, kind, rampRpmPerS, inertiaKgM2 } = scenario.roller;
   const dt = 1 / rateHz;
   const rows: string[][] = [];
   let rpm = startRpm;
   let since = -0.6;
   for (let i = 0; i < 60 * rateHz; i++, since += dt) {
-    const lifted = rpm >= engine.limitRpm || rows.length > 0 && rows.at(-1)![4] === '0.0';
+    const lifted = rpm >= engine.limitRpm || (rows.length > 0 && rows.at(-1)![4] === '0.0');
     const throttle = since < 0 ? 18 : lifted ? 0 : 100;
     const build = since < 0 ? 0.25 : Math.min(1, 0.35 + since / 0.45);
     const shaft = lifted ? -18 : torqueNm(rpm) * build;
@@ -108,16 +198,37 @@ function recordPull(scenario: Scenario, engine: EngineModel, torqueNm: (rpm: num
     const shown = rpm + scenario.logger.speedRpm * rng.normal();
     const kw = powerW(Math.max(shaft, 0), rpm) / 1000;
     rows.push([
-      (i * dt).toFixed(3), shown.toFixed(1), (shown * 0.0312).toFixed(2), measured.toFixed(2), throttle.toFixed(1),
-      (lifted ? 1.6 : since < 0 ? 1 : engine.lambda + 0.003 * rng.normal()).toFixed(3), (since < 0 || lifted ? 45 : engine.manifoldKpa * build + 0.4 * rng.normal()).toFixed(1),
-      (kw * engine.airPerKw + 2 + 0.2 * rng.normal()).toFixed(1), (airC + 6 + 0.01 * i).toFixed(1),
+      (i * dt).toFixed(3),
+      shown.toFixed(1),
+      (shown * 0.0312).toFixed(2),
+      measured.toFixed(2),
+      throttle.toFixed(1),
+      (lifted ? 1.6 : since < 0 ? 1 : engine.lambda + 0.003 * rng.normal()).toFixed(3),
+      (since < 0 || lifted ? 45 : engine.manifoldKpa * build + 0.4 * rng.normal()).toFixed(1),
+      (kw * engine.airPerKw + 2 + 0.2 * rng.normal()).toFixed(1),
+      (airC + 6 + 0.01 * i).toFixed(1),
     ]);
     if (lifted && (rpm -= 900 * dt) < engine.limitRpm - 400) break;
-    if (since >= 0 && !lifted) rpm += dt * (kind === 'loaded' ? rampRpmPerS * (0.5 + 0.5 * build) : ((shaft / inertiaKgM2) * 60) / (2 * Math.PI));
+    if (since >= 0 && !lifted)
+      rpm +=
+        dt *
+        (kind === 'loaded'
+          ? rampRpmPerS * (0.5 + 0.5 * build)
+          : ((shaft / inertiaKgM2) * 60) / (2 * Math.PI));
   }
   const comma = scenario.logger.style === 'semicolon';
   const cells = comma ? rows.map((row) => row.map((cell) => cell.replace('.', ','))) : rows;
-  const header = ['Time (s)', 'Engine speed (rpm)', 'Roller speed (km/h)', 'Torque (N·m)', 'Throttle (%)', 'Lambda', 'Manifold pressure (kPa)', 'Air flow (g/s)', 'Intake air temp (°C)'];
+  const header = [
+    'Time (s)',
+    'Engine speed (rpm)',
+    'Roller speed (km/h)',
+    'Torque (N·m)',
+    'Throttle (%)',
+    'Lambda',
+    'Manifold pressure (kPa)',
+    'Air flow (g/s)',
+    'Intake air temp (°C)',
+  ];
   const delimiter = { comma: ',', semicolon: ';', tab: '\t' }[scenario.logger.style];
   return `# Session: ${scenario.title}\n# Pull: ${pull.id}, position ${pull.order}\n${Papa.unparse([header, ...cells], { delimiter, newline: '\n' })}\n`;
 }
@@ -130,4 +241,5 @@ function interpolate(x: readonly number[], y: Float64Array, at: number): number 
 }
 
 /** True gain in lp smoothed as the analysis smooths: what a 200 rpm band estimates. */
-export const truthLp = (gainPct: readonly number[]): Float64Array => Float64Array.from(gainPct, (g) => lp(1 + g / 100));
+export const truthLp = (gainPct: readonly number[]): Float64Array =>
+  Float64Array.from(gainPct, (g) => lp(1 + g / 100));

@@ -3,16 +3,38 @@ import { describe, expect, test } from 'vitest';
 import { evaluateCase, type ReferenceCase } from './evaluate.ts';
 
 /** Results of R 4.2.2 with limma 3.54.1; how they were made is told in docs/method.md. */
-const { cases } = JSON.parse(readFileSync(new URL('./r-results.json', import.meta.url), 'utf8')) as { cases: ReferenceCase[] };
-const COMPUTED = ['distributions', 'critical value', 'pre-smoothing', 'variance smoothing', 'roughness', 'history prior', 'moderated variance', 'band', 'missing rpm', 'band average', 'design', 'Welch-Satterthwaite', 'mount guard', 'sample size', 'display'];
+const { cases } = JSON.parse(readFileSync(new URL('./r-results.json', import.meta.url), 'utf8')) as {
+  cases: ReferenceCase[];
+};
+const COMPUTED = [
+  'distributions',
+  'critical value',
+  'pre-smoothing',
+  'variance smoothing',
+  'roughness',
+  'history prior',
+  'moderated variance',
+  'band',
+  'missing rpm',
+  'band average',
+  'design',
+  'Welch-Satterthwaite',
+  'mount guard',
+  'sample size',
+  'display',
+];
 
 describe('results of R, at the tolerance each case gives', () => {
-  test.each(cases.filter((c) => COMPUTED.includes(c.group)).map((c) => [c.id, c] as const))('%s', (_id, c) => {
-    const result = evaluateCase(c);
-    expect(result.compared).toBeGreaterThan(0);
-    expect(result, `worst ${result.worst} at ${result.where}`).toMatchObject({ state: 'agrees' });
-  });
-  test('every group this version claims to compute has cases', () => expect(new Set(cases.map((c) => c.group))).toEqual(expect.objectContaining(new Set(COMPUTED))));
+  test.each(cases.filter((c) => COMPUTED.includes(c.group)).map((c) => [c.id, c] as const))(
+    '%s',
+    (_id, c) => {
+      const result = evaluateCase(c);
+      expect(result.compared).toBeGreaterThan(0);
+      expect(result, `worst ${result.worst} at ${result.where}`).toMatchObject({ state: 'agrees' });
+    },
+  );
+  test('every group this version claims to compute has cases', () =>
+    expect(new Set(cases.map((c) => c.group))).toEqual(expect.objectContaining(new Set(COMPUTED))));
 });
 
 test('a changed number in the reference is found', () => {
@@ -20,4 +42,5 @@ test('a changed number in the reference is found', () => {
   (crit.output as { u: number }).u *= 1 + 1e-6;
   expect(evaluateCase(crit)).toMatchObject({ state: 'differs', where: 'u' });
 });
-test('a group that is not computed is never called agreement', () => expect(evaluateCase({ ...cases[0], group: 'synthesis' }).state).toBe('not computed'));
+test('a group that is not computed is never called agreement', () =>
+  expect(evaluateCase({ ...cases[0], group: 'synthesis' }).state).toBe('not computed'));

@@ -5,14 +5,25 @@ import { ROLES } from './roles.ts';
 /** A refusal: a closed code, a sentence that says what, where and what to do, and the parts it was made from. */
 export const RefusalSchema = z.object({
   error: z.object({
-    code: z.string(), message: z.string(), action: z.string().optional(),
-    where: z.object({ file: z.string(), line: z.number(), column: z.string(), path: z.string() }).partial().optional(),
+    code: z.string(),
+    message: z.string(),
+    action: z.string().optional(),
+    where: z
+      .object({ file: z.string(), line: z.number(), column: z.string(), path: z.string() })
+      .partial()
+      .optional(),
     details: z.record(z.string(), z.unknown()).optional(),
   }),
 });
 export type Refusal = z.infer<typeof RefusalSchema>;
 
-export const PersonSchema = z.object({ id: z.string(), name: z.string(), email: z.string(), role: z.enum(ROLES), clearance: z.boolean() });
+export const PersonSchema = z.object({
+  id: z.string(),
+  name: z.string(),
+  email: z.string(),
+  role: z.enum(ROLES),
+  clearance: z.boolean(),
+});
 export type Person = z.infer<typeof PersonSchema>;
 
 export const SessionSchema = z.object({ person: PersonSchema.nullable(), demo: z.boolean() });
@@ -20,4 +31,6 @@ export type Session = z.infer<typeof SessionSchema>;
 
 export const SignInRequest = z.object({ email: z.email(), password: z.string().min(1).max(200) });
 export const DemoSignInRequest = z.object({ personId: z.uuid() });
-export const DemoPeopleSchema = z.array(PersonSchema.pick({ id: true, name: true, role: true }).extend({ does: z.string() }));
+export const DemoPeopleSchema = z.array(
+  PersonSchema.pick({ id: true, name: true, role: true }).extend({ does: z.string() }),
+);

@@ -2,27 +2,71 @@
 import { z } from 'zod';
 import { ColumnsSchema } from '../base/schemas.ts';
 
-export const EXCLUSION_REASONS = ['wheel slip', 'fault code', 'boost leak', 'aborted pull', 'sensor lost', 'wrong gear', 'other cause, see note'] as const;
+export const EXCLUSION_REASONS = [
+  'wheel slip',
+  'fault code',
+  'boost leak',
+  'aborted pull',
+  'sensor lost',
+  'wrong gear',
+  'other cause, see note',
+] as const;
 
 export const PullSchema = z.object({
-  id: z.string(), label: z.string(), position: z.number(), run: z.number(), arm: z.string(), mount: z.number(), counted: z.boolean(),
-  file: z.object({ name: z.string(), sha256: z.string(), size: z.number(), attachedAt: z.string(), attachedBy: z.string(), found: z.custom<PullFound>() }).nullable(),
-  air: z.object({ temperatureC: z.number(), pressureHpa: z.number(), pressureKind: z.enum(['station', 'sea level']), humidityKind: z.enum(['relative', 'dew point', 'wet bulb']), humidityValue: z.number(), enteredAt: z.string(), enteredBy: z.string() }).nullable(),
-  excluded: z.object({ reason: z.string(), note: z.string(), by: z.string(), at: z.string(), seenResult: z.boolean() }).nullable(),
+  id: z.string(),
+  label: z.string(),
+  position: z.number(),
+  run: z.number(),
+  arm: z.string(),
+  mount: z.number(),
+  counted: z.boolean(),
+  file: z
+    .object({
+      name: z.string(),
+      sha256: z.string(),
+      size: z.number(),
+      attachedAt: z.string(),
+      attachedBy: z.string(),
+      found: z.custom<PullFound>(),
+    })
+    .nullable(),
+  air: z
+    .object({
+      temperatureC: z.number(),
+      pressureHpa: z.number(),
+      pressureKind: z.enum(['station', 'sea level']),
+      humidityKind: z.enum(['relative', 'dew point', 'wet bulb']),
+      humidityValue: z.number(),
+      enteredAt: z.string(),
+      enteredBy: z.string(),
+    })
+    .nullable(),
+  excluded: z
+    .object({ reason: z.string(), note: z.string(), by: z.string(), at: z.string(), seenResult: z.boolean() })
+    .nullable(),
 });
 export type Pull = z.infer<typeof PullSchema>;
 
 /** What the importer found in a pull file. */
 export interface PullFound {
-  encoding: string; delimiter: string; decimal: string; lineEnd: string; headerLine: number; samples: number; torqueFrom: string;
+  encoding: string;
+  delimiter: string;
+  decimal: string;
+  lineEnd: string;
+  headerLine: number;
+  samples: number;
+  torqueFrom: string;
   columns: { header: string; quantity: string | null; unit: string | null; unitFrom: string | null }[];
   sweep: { fromRpm: number; toRpm: number; beganRpm: number; samples: number; rampRpmPerS: number | null };
   findings: { code: string; message: string; line?: number | undefined }[];
 }
 
 export const AirRequest = z.object({
-  temperatureC: z.number(), pressureHpa: z.number(), pressureKind: z.enum(['station', 'sea level']).default('station'),
-  humidityKind: z.enum(['relative', 'dew point', 'wet bulb']).default('relative'), humidityValue: z.number(),
+  temperatureC: z.number(),
+  pressureHpa: z.number(),
+  pressureKind: z.enum(['station', 'sea level']).default('station'),
+  humidityKind: z.enum(['relative', 'dew point', 'wet bulb']).default('relative'),
+  humidityValue: z.number(),
 });
 export type AirRequest = z.infer<typeof AirRequest>;
 
@@ -30,10 +74,23 @@ export type AirRequest = z.infer<typeof AirRequest>;
 export const PullFileQuery = z.object({
   name: z.string().min(1).max(200),
   /** Columns a person chose, as JSON; kept for the next file of the same layout. */
-  columns: z.string().max(2000).transform((text, context) => {
-    try { return ColumnsSchema.parse(JSON.parse(text)); } catch { context.addIssue({ code: 'custom', message: 'columns is not readable' }); return z.NEVER; }
-  }).optional(),
+  columns: z
+    .string()
+    .max(2000)
+    .transform((text, context) => {
+      try {
+        return ColumnsSchema.parse(JSON.parse(text));
+      } catch {
+        context.addIssue({ code: 'custom', message: 'columns is not readable' });
+        return z.NEVER;
+      }
+    })
+    .optional(),
 });
 
-export const ExclusionRequest = z.object({ reason: z.enum(EXCLUSION_REASONS), note: z.string().trim().max(500).default('') })
-  .refine((r) => r.reason !== 'other cause, see note' || r.note.length >= 5, { message: 'Describe the cause in the note.', path: ['note'] });
+export const ExclusionRequest = z
+  .object({ reason: z.enum(EXCLUSION_REASONS), note: z.string().trim().max(500).default('') })
+  .refine((r) => r.reason !== 'other cause, see note' || r.note.length >= 5, {
+    message: 'Describe the cause in the note.',
+    path: ['note'],
+  });

@@ -2,12 +2,30 @@
 import { z } from 'zod';
 import type { PullCurve, TestResult } from '../../core/judge/analyse-test.ts';
 
-export interface AirShown { temperatureC: number; pressureHpa: number; dryPressureHpa: number; vapourPressureHpa: number; relativeHumidityPct: number; densityAltitudeM: number; factors: Record<string, number | null> }
+export interface AirShown {
+  temperatureC: number;
+  pressureHpa: number;
+  dryPressureHpa: number;
+  vapourPressureHpa: number;
+  relativeHumidityPct: number;
+  densityAltitudeM: number;
+  factors: Record<string, number | null>;
+}
 
 export const AnalysisSchema = z.object({
-  id: z.string(), number: z.number(), at: z.string(), softwareVersion: z.string(), policyVersion: z.string(), inputsHash: z.string(),
-  result: z.custom<TestResult>((value) => typeof value === 'object' && value !== null && (value as TestResult).format === 'evidentia-result/1'),
-  curves: z.custom<{ rpm: number[]; pulls: PullCurve[] }>((value) => typeof value === 'object' && value !== null && 'rpm' in value),
+  id: z.string(),
+  number: z.number(),
+  at: z.string(),
+  softwareVersion: z.string(),
+  policyVersion: z.string(),
+  inputsHash: z.string(),
+  result: z.custom<TestResult>(
+    (value) =>
+      typeof value === 'object' && value !== null && (value as TestResult).format === 'evidentia-result/1',
+  ),
+  curves: z.custom<{ rpm: number[]; pulls: PullCurve[] }>(
+    (value) => typeof value === 'object' && value !== null && 'rpm' in value,
+  ),
 });
 export type Analysis = z.infer<typeof AnalysisSchema>;
 

@@ -4,29 +4,69 @@ import { TestDefinitionError } from '../../core/base/errors.ts';
 import type { AirReading } from '../../core/capture/air-reading.ts';
 import type { TestDefinition } from '../../core/judge/analyse-test.ts';
 import { METRICS } from '../../core/plan/metrics.ts';
-import { AirSchema, AppliedSchema, BandSchema, ColumnsSchema, EngineSchema, RepeatabilitySchema, StandardSchema, type Air } from '../base/schemas.ts';
+import {
+  AirSchema,
+  AppliedSchema,
+  BandSchema,
+  ColumnsSchema,
+  EngineSchema,
+  RepeatabilitySchema,
+  StandardSchema,
+  type Air,
+} from '../base/schemas.ts';
 
 export function airReading({ humidityPct, dewPointC, wetBulbC, ...rest }: Air): AirReading {
-  const humidity = humidityPct !== undefined ? { kind: 'relative' as const, percent: humidityPct }
-    : dewPointC !== undefined ? { kind: 'dew point' as const, temperatureC: dewPointC } : { kind: 'wet bulb' as const, temperatureC: wetBulbC! };
+  const humidity =
+    humidityPct !== undefined
+      ? { kind: 'relative' as const, percent: humidityPct }
+      : dewPointC !== undefined
+        ? { kind: 'dew point' as const, temperatureC: dewPointC }
+        : { kind: 'wet bulb' as const, temperatureC: wetBulbC! };
   return { ...rest, humidity };
 }
 
 export const TestFileSchema = z.object({
-  format: z.literal('evidentia-test/1'), title: z.string().default(''), standard: StandardSchema, engine: EngineSchema, band: BandSchema,
-  smoothingRpm: z.number().nonnegative().optional(), confidence: z.number().gt(0.5).lt(1).optional(),
-  model: z.object({ drift: z.enum(['none', 'linear']).optional(), driftBound: z.number().nonnegative().optional() }).optional(),
+  format: z.literal('evidentia-test/1'),
+  title: z.string().default(''),
+  standard: StandardSchema,
+  engine: EngineSchema,
+  band: BandSchema,
+  smoothingRpm: z.number().nonnegative().optional(),
+  confidence: z.number().gt(0.5).lt(1).optional(),
+  model: z
+    .object({ drift: z.enum(['none', 'linear']).optional(), driftBound: z.number().nonnegative().optional() })
+    .optional(),
   repeatability: RepeatabilitySchema.optional(),
   arms: z.array(z.object({ id: z.string().min(1), role: z.enum(['baseline', 'part']) })).min(2),
-  pulls: z.array(z.object({
-    id: z.string().min(1), arm: z.string().min(1), order: z.number(), mount: z.union([z.number(), z.string()]).default(1), counted: z.boolean().default(true),
-    file: z.string().min(1).optional(), columns: ColumnsSchema.optional(), air: AirSchema.optional(), applied: AppliedSchema.optional(), excluded: z.string().min(1).optional(),
-  })).min(1),
-  metric: z.enum(METRICS).optional(), metrics: z.array(z.enum(METRICS)).optional(),
-  plan: z.object({
-    lockedAt: z.string().nullable(), firstPullAt: z.string().nullable(),
-    amendments: z.array(z.object({ number: z.number(), at: z.string(), fields: z.array(z.string()), reason: z.string() })).optional(),
-  }).optional(),
+  pulls: z
+    .array(
+      z.object({
+        id: z.string().min(1),
+        arm: z.string().min(1),
+        order: z.number(),
+        mount: z.union([z.number(), z.string()]).default(1),
+        counted: z.boolean().default(true),
+        file: z.string().min(1).optional(),
+        columns: ColumnsSchema.optional(),
+        air: AirSchema.optional(),
+        applied: AppliedSchema.optional(),
+        excluded: z.string().min(1).optional(),
+      }),
+    )
+    .min(1),
+  metric: z.enum(METRICS).optional(),
+  metrics: z.array(z.enum(METRICS)).optional(),
+  plan: z
+    .object({
+      lockedAt: z.string().nullable(),
+      firstPullAt: z.string().nullable(),
+      amendments: z
+        .array(
+          z.object({ number: z.number(), at: z.string(), fields: z.array(z.string()), reason: z.string() }),
+        )
+        .optional(),
+    })
+    .optional(),
 });
 export type TestFile = z.input<typeof TestFileSchema>;
 
@@ -35,14 +75,29 @@ export function readTestFile(value: unknown, file?: string): TestDefinition {
   const parsed = TestFileSchema.safeParse(value);
   if (!parsed.success) {
     const issue = parsed.error.issues[0];
-    throw new TestDefinitionError('TEST_FILE_INVALID', `The test file does not fit the format: ${issue.message}.`.replace('..', '.'), 'See docs/formats.md, “Test file”.', { ...(file ? { file } : {}), path: issue.path.join('.') || 'the whole file' }, { issues: parsed.error.issues.length });
+    throw new TestDefinitionError(
+      'TEST_FILE_INVALID',
+      `The test file does not fit the format: ${issue.message}.`.replace('..', '.'),
+      'See docs/formats.md, “Test file”.',
+      { ...(file ? { file } : {}), path: issue.path.join('.') || 'the whole file' },
+      { issues: parsed.error.issues.length },
+    );
   }
   const { pulls, ...rest } = parsed.data;
   return {
     ...rest,
     pulls: pulls.map(({ air, applied, ...pull }) => ({
-      ...pull, ...(air ? { air: airReading(air) } : {}),
-      ...(applied ? { applied: { standard: applied.standard, factor: applied.factor, ...(applied.air ? { air: airReading(applied.air) } : {}) } } : {}),
+      ...pull,
+      ...(air ? { air: airReading(air) } : {}),
+      ...(applied
+        ? {
+            applied: {
+              standard: applied.standard,
+              factor: applied.factor,
+              ...(applied.air ? { air: airReading(applied.air) } : {}),
+            },
+          }
+        : {}),
     })),
   };
 }

@@ -9,49 +9,117 @@ import { BandSchema, StandardSchema } from '../base/schemas.ts';
 import { LedgerChangeSchema } from '../register/register.ts';
 
 const armKey = z.string().regex(/^[a-z0-9-]{1,30}$/);
-export const PlannedArmSchema = z.object({ key: armKey, label: z.string().trim().min(1, 'Name the arm.').max(80), role: z.enum(['baseline', 'part']), from: armKey.nullable(), changes: z.array(LedgerChangeSchema).max(20) });
+export const PlannedArmSchema = z.object({
+  key: armKey,
+  label: z.string().trim().min(1, 'Name the arm.').max(80),
+  role: z.enum(['baseline', 'part']),
+  from: armKey.nullable(),
+  changes: z.array(LedgerChangeSchema).max(20),
+});
 export type PlannedArmInput = z.infer<typeof PlannedArmSchema>;
-export const ControlSchema = z.object({ quantity: z.string().trim().min(1, 'Name what is held equal.').max(60), target: z.number().nullable(), tolerance: z.number().positive('A tolerance is above zero.'), unit: z.string().trim().max(12) });
+export const ControlSchema = z.object({
+  quantity: z.string().trim().min(1, 'Name what is held equal.').max(60),
+  target: z.number().nullable(),
+  tolerance: z.number().positive('A tolerance is above zero.'),
+  unit: z.string().trim().max(12),
+});
 
 /** What a locked plan may still be amended in. No defaults here: an amendment changes what it names and nothing else. */
 const amendable = {
   question: z.string().trim().min(5, 'Say in a sentence what the test is to show.').max(400),
-  standard: StandardSchema, band: BandSchema.refine((b) => b.toRpm - b.fromRpm >= 1000, 'The band must span at least 1 000 rpm.'),
-  metrics: z.array(z.enum(METRICS)).min(1, 'Name at least one metric.').max(3).refine((m) => new Set(m).size === m.length, 'A metric is named twice.'),
-  coolDownMinutes: z.number().min(0).max(60), gear: z.string().trim().max(60), fuel: z.string().trim().max(60), controls: z.array(ControlSchema).max(12), photographs: z.array(z.enum(PHOTOGRAPHS)), logs: z.array(z.enum(LOGS)),
+  standard: StandardSchema,
+  band: BandSchema.refine((b) => b.toRpm - b.fromRpm >= 1000, 'The band must span at least 1 000 rpm.'),
+  metrics: z
+    .array(z.enum(METRICS))
+    .min(1, 'Name at least one metric.')
+    .max(3)
+    .refine((m) => new Set(m).size === m.length, 'A metric is named twice.'),
+  coolDownMinutes: z.number().min(0).max(60),
+  gear: z.string().trim().max(60),
+  fuel: z.string().trim().max(60),
+  controls: z.array(ControlSchema).max(12),
+  photographs: z.array(z.enum(PHOTOGRAPHS)),
+  logs: z.array(z.enum(LOGS)),
 };
 const PlanFields = z.object({
-  ...amendable, standard: amendable.standard.default('sae-j1349'), coolDownMinutes: amendable.coolDownMinutes.default(USUAL_TIMES.coolDownMinutes), controls: amendable.controls.default([]), photographs: amendable.photographs.default([]), logs: amendable.logs.default([]),
-  fitmentId: z.uuid({ error: 'Choose a fitment.' }), vehicleId: z.uuid({ error: 'Choose a vehicle of the fitment.' }), dynoId: z.uuid({ error: 'Choose a dyno.' }), partnerId: z.uuid().nullable().default(null),
+  ...amendable,
+  standard: amendable.standard.default('sae-j1349'),
+  coolDownMinutes: amendable.coolDownMinutes.default(USUAL_TIMES.coolDownMinutes),
+  controls: amendable.controls.default([]),
+  photographs: amendable.photographs.default([]),
+  logs: amendable.logs.default([]),
+  fitmentId: z.uuid({ error: 'Choose a fitment.' }),
+  vehicleId: z.uuid({ error: 'Choose a vehicle of the fitment.' }),
+  dynoId: z.uuid({ error: 'Choose a dyno.' }),
+  partnerId: z.uuid().nullable().default(null),
   /** Further vehicles or visits of a series; each makes a test of its own. */
-  series: z.array(z.object({ vehicleId: z.uuid(), dynoId: z.uuid() })).max(12).default([]),
-  protocol: z.enum(PROTOCOL_KEYS as [ProtocolKey, ...ProtocolKey[]]), arms: z.array(PlannedArmSchema).min(2).max(7), order: z.array(armKey).min(2).max(24),
-  pullsPerRun: z.number().int().min(2).max(12), warmUps: z.number().int().min(0).max(8), remount: z.boolean(),
-  notBefore: z.iso.date().nullable().default(null), due: z.iso.date().nullable().default(null), priority: z.number().int().min(0).max(9).default(5),
+  series: z
+    .array(z.object({ vehicleId: z.uuid(), dynoId: z.uuid() }))
+    .max(12)
+    .default([]),
+  protocol: z.enum(PROTOCOL_KEYS as [ProtocolKey, ...ProtocolKey[]]),
+  arms: z.array(PlannedArmSchema).min(2).max(7),
+  order: z.array(armKey).min(2).max(24),
+  pullsPerRun: z.number().int().min(2).max(12),
+  warmUps: z.number().int().min(0).max(8),
+  remount: z.boolean(),
+  notBefore: z.iso.date().nullable().default(null),
+  due: z.iso.date().nullable().default(null),
+  priority: z.number().int().min(0).max(9).default(5),
 });
 export const PlanRequest = PlanFields.superRefine((plan, context) => {
-  const issue = (path: string, message: string): void => { context.addIssue({ code: 'custom', path: [path], message }); };
+  const issue = (path: string, message: string): void => {
+    context.addIssue({ code: 'custom', path: [path], message });
+  };
   const keys = plan.arms.map((arm) => arm.key);
   const parts = plan.arms.filter((arm) => arm.role === 'part');
   const protocol = protocolOf(plan.protocol);
   if (new Set(keys).size !== keys.length) issue('arms', 'Two arms have one key.');
-  if (plan.arms.filter((arm) => arm.role === 'baseline').length !== 1) issue('arms', 'Exactly one arm is the baseline.');
-  if (parts.length < protocol.parts.least || parts.length > protocol.parts.most) issue('arms', `This protocol takes ${protocol.parts.least === protocol.parts.most ? `${protocol.parts.least} part arm` : `${protocol.parts.least} to ${protocol.parts.most} part arms`}; there are ${parts.length}.`);
-  for (const key of plan.order) if (!keys.includes(key)) issue('order', `The order names “${key}”, which is no arm.`);
-  for (const key of keys) if (!plan.order.includes(key)) issue('order', `The arm “${plan.arms.find((a) => a.key === key)!.label}” is never run.`);
-  plan.arms.forEach((arm, i) => { if (arm.from !== null && !keys.slice(0, i).includes(arm.from)) issue('arms', `“${arm.label}” builds on an arm that does not come before it.`); });
-  if (plan.due && plan.notBefore && plan.due < plan.notBefore) issue('due', 'It would be due before it may begin.');
+  if (plan.arms.filter((arm) => arm.role === 'baseline').length !== 1)
+    issue('arms', 'Exactly one arm is the baseline.');
+  if (parts.length < protocol.parts.least || parts.length > protocol.parts.most)
+    issue(
+      'arms',
+      `This protocol takes ${protocol.parts.least === protocol.parts.most ? `${protocol.parts.least} part arm` : `${protocol.parts.least} to ${protocol.parts.most} part arms`}; there are ${parts.length}.`,
+    );
+  for (const key of plan.order)
+    if (!keys.includes(key)) issue('order', `The order names “${key}”, which is no arm.`);
+  for (const key of keys)
+    if (!plan.order.includes(key))
+      issue('order', `The arm “${plan.arms.find((a) => a.key === key)!.label}” is never run.`);
+  plan.arms.forEach((arm, i) => {
+    if (arm.from !== null && !keys.slice(0, i).includes(arm.from))
+      issue('arms', `“${arm.label}” builds on an arm that does not come before it.`);
+  });
+  if (plan.due && plan.notBefore && plan.due < plan.notBefore)
+    issue('due', 'It would be due before it may begin.');
   if (plan.series.length > 0 && !protocol.series) issue('series', 'This protocol makes one test.');
 });
 export type PlanRequest = z.infer<typeof PlanRequest>;
 export type PlanDraft = z.input<typeof PlanRequest>;
 
 /** A change to a locked plan. Only what is named here can be amended; the arms themselves cannot. */
-export const AmendRequest = z.object({
-  reason: z.string().trim().min(10, 'Give the reason in a sentence.').max(1000),
-  changes: z.object(amendable).partial().extend({ addedRun: z.object({ arm: armKey, newMount: z.boolean() }).optional() }).strict(),
-}).refine((r) => Object.values(r.changes).some((v) => v !== undefined), { message: 'Nothing is changed.', path: ['changes'] });
+export const AmendRequest = z
+  .object({
+    reason: z.string().trim().min(10, 'Give the reason in a sentence.').max(1000),
+    changes: z
+      .object(amendable)
+      .partial()
+      .extend({ addedRun: z.object({ arm: armKey, newMount: z.boolean() }).optional() })
+      .strict(),
+  })
+  .refine((r) => Object.values(r.changes).some((v) => v !== undefined), {
+    message: 'Nothing is changed.',
+    path: ['changes'],
+  });
 export type AmendRequest = z.infer<typeof AmendRequest>;
 export type AmendDraft = z.input<typeof AmendRequest>;
-export const AmendmentSchema = z.object({ number: z.number(), at: z.string(), person: z.string(), reason: z.string(), planHash: z.string(), changes: z.array(z.object({ field: z.enum(AMENDABLE), from: z.string(), to: z.string() })) });
+export const AmendmentSchema = z.object({
+  number: z.number(),
+  at: z.string(),
+  person: z.string(),
+  reason: z.string(),
+  planHash: z.string(),
+  changes: z.array(z.object({ field: z.enum(AMENDABLE), from: z.string(), to: z.string() })),
+});
 export type AmendmentShown = z.infer<typeof AmendmentSchema>;

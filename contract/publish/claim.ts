@@ -8,45 +8,122 @@ export const CLAIM_STATES = ['draft', 'in review', 'returned', 'published', 'sta
 export type ClaimState = (typeof CLAIM_STATES)[number];
 export const CLAIM_UNITS = ['kW', 'hp', 'PS', 'N·m', 'lb·ft', '%'] as const;
 
-export const DraftClaimRequest = z.object({ analysisId: z.uuid(), /** The arm to be claimed; the only one where there is one. */ arm: z.string().max(30).optional(), metric: z.enum(METRICS), unit: z.enum(CLAIM_UNITS) });
+export const DraftClaimRequest = z.object({
+  analysisId: z.uuid(),
+  /** The arm to be claimed; the only one where there is one. */ arm: z.string().max(30).optional(),
+  metric: z.enum(METRICS),
+  unit: z.enum(CLAIM_UNITS),
+});
 export type DraftClaimRequest = z.infer<typeof DraftClaimRequest>;
-export const ReasonRequest = z.object({ reason: z.string().trim().min(5, 'Give the reason in a sentence.').max(1000) });
+export const ReasonRequest = z.object({
+  reason: z.string().trim().min(5, 'Give the reason in a sentence.').max(1000),
+});
 
 export const ClaimSchema = z.object({
-  id: z.string(), code: z.string(), testId: z.string(), testTitle: z.string(), arm: z.string(), armLabel: z.string(), analysisId: z.string(), fitmentSlug: z.string(), fitment: z.string(), part: z.string(),
-  metric: z.enum(METRICS), value: z.number(), unit: z.enum(CLAIM_UNITS), wording: z.string(), interval: z.object({ gain: z.number(), lower: z.number(), upper: z.number() }).nullable(),
-  rpm: z.number().nullable(), conditions: z.array(z.string()), disclosures: z.array(z.string()), grade: z.string(), state: z.enum(CLAIM_STATES),
-  author: z.object({ id: z.string(), name: z.string() }), reviewer: z.object({ id: z.string(), name: z.string() }).nullable(),
-  draftedAt: z.string(), publishedAt: z.string().nullable(), staleReason: z.string().nullable(), glyph: GlyphSchema.nullable(),
+  id: z.string(),
+  code: z.string(),
+  testId: z.string(),
+  testTitle: z.string(),
+  arm: z.string(),
+  armLabel: z.string(),
+  analysisId: z.string(),
+  fitmentSlug: z.string(),
+  fitment: z.string(),
+  part: z.string(),
+  metric: z.enum(METRICS),
+  value: z.number(),
+  unit: z.enum(CLAIM_UNITS),
+  wording: z.string(),
+  interval: z.object({ gain: z.number(), lower: z.number(), upper: z.number() }).nullable(),
+  rpm: z.number().nullable(),
+  conditions: z.array(z.string()),
+  disclosures: z.array(z.string()),
+  grade: z.string(),
+  state: z.enum(CLAIM_STATES),
+  author: z.object({ id: z.string(), name: z.string() }),
+  reviewer: z.object({ id: z.string(), name: z.string() }).nullable(),
+  draftedAt: z.string(),
+  publishedAt: z.string().nullable(),
+  staleReason: z.string().nullable(),
+  glyph: GlyphSchema.nullable(),
 });
 export type Claim = z.infer<typeof ClaimSchema>;
 
-export const ClaimEventSchema = z.object({ at: z.string(), person: z.string(), from: z.string().nullable(), to: z.string(), note: z.string() });
+export const ClaimEventSchema = z.object({
+  at: z.string(),
+  person: z.string(),
+  from: z.string().nullable(),
+  to: z.string(),
+  note: z.string(),
+});
 export const ClaimDetailSchema = z.object({ claim: ClaimSchema, history: z.array(ClaimEventSchema) });
 export type ClaimDetail = z.infer<typeof ClaimDetailSchema>;
 
-export const AuditEntrySchema = z.object({ at: z.string(), person: z.string(), action: z.string(), subject: z.string(), detail: z.record(z.string(), z.unknown()) });
+export const AuditEntrySchema = z.object({
+  at: z.string(),
+  person: z.string(),
+  action: z.string(),
+  subject: z.string(),
+  detail: z.record(z.string(), z.unknown()),
+});
 
 // ── What anyone may read ────────────────────────────────────────────────────
 
 /** A claim without the people's ids. */
-export const PublicClaimSchema = ClaimSchema.omit({ id: true, author: true, reviewer: true, testId: true, analysisId: true });
+export const PublicClaimSchema = ClaimSchema.omit({
+  id: true,
+  author: true,
+  reviewer: true,
+  testId: true,
+  analysisId: true,
+});
 export type PublicClaim = z.infer<typeof PublicClaimSchema>;
 
-export const CatalogueEntrySchema = z.object({ slug: z.string(), name: z.string(), engine: z.string(), years: z.string(), claims: z.array(PublicClaimSchema) });
-export const CatalogueFitmentSchema = CatalogueEntrySchema.extend({ rated: z.string(), former: z.array(PublicClaimSchema) });
+export const CatalogueEntrySchema = z.object({
+  slug: z.string(),
+  name: z.string(),
+  engine: z.string(),
+  years: z.string(),
+  claims: z.array(PublicClaimSchema),
+});
+export const CatalogueFitmentSchema = CatalogueEntrySchema.extend({
+  rated: z.string(),
+  former: z.array(PublicClaimSchema),
+});
 export type CatalogueFitment = z.infer<typeof CatalogueFitmentSchema>;
 
 /** Everything a published claim rests on. */
 export const EvidenceSchema = z.object({
   claim: PublicClaimSchema,
-  vehicle: z.string(), dyno: z.string(), planLockedAt: z.string().nullable(), planHash: z.string().nullable(), approvedBy: z.string(), draftedBy: z.string(), amendments: z.array(AmendmentSchema),
-  analysis: z.object({ number: z.number(), at: z.string(), inputsHash: z.string(), softwareVersion: z.string(), policyVersion: z.string() }),
+  vehicle: z.string(),
+  dyno: z.string(),
+  planLockedAt: z.string().nullable(),
+  planHash: z.string().nullable(),
+  approvedBy: z.string(),
+  draftedBy: z.string(),
+  amendments: z.array(AmendmentSchema),
+  analysis: z.object({
+    number: z.number(),
+    at: z.string(),
+    inputsHash: z.string(),
+    softwareVersion: z.string(),
+    policyVersion: z.string(),
+  }),
   curve: GlyphSchema,
   result: z.custom<unknown>(),
-  pulls: z.array(z.object({
-    id: z.string(), label: z.string(), position: z.number(), arm: z.string(), counted: z.boolean(), excluded: z.string().nullable(), air: z.string().nullable(), factor: z.number().nullable(),
-    peakKw: z.number().nullable(), file: z.object({ name: z.string(), sha256: z.string(), size: z.number() }).nullable(),
-  })),
+  pulls: z.array(
+    z.object({
+      id: z.string(),
+      label: z.string(),
+      position: z.number(),
+      arm: z.string(),
+      counted: z.boolean(),
+      excluded: z.string().nullable(),
+      air: z.string().nullable(),
+      factor: z.number().nullable(),
+      peakKw: z.number().nullable(),
+      file: z.object({ name: z.string(), sha256: z.string(), size: z.number() }).nullable(),
+    }),
+  ),
 });
 export type Evidence = z.infer<typeof EvidenceSchema>;

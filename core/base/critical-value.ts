@@ -7,7 +7,11 @@ import { brent } from './roots.ts';
  */
 export type EcForm = 'nu2' | 't';
 
-export interface CriticalValue { readonly u: number; readonly ec: number; readonly bonferroni: number }
+export interface CriticalValue {
+  readonly u: number;
+  readonly ec: number;
+  readonly bonferroni: number;
+}
 
 /** EC(u) = P(T_ν > u) + τ/(2π)·(1 + u²/ν)^(−m): the Kac-Rice bound on one-sided excursions of a t field. */
 export function expectedEuler(u: number, nu: number, tau: number, form: EcForm): number {
@@ -20,7 +24,13 @@ export function expectedEuler(u: number, nu: number, tau: number, form: EcForm):
  * Simultaneous critical value u = min(EC, Bonferroni) for a one-sided error alpha.
  * @param nu effective degrees of freedom; @param tau roughness of the residual curves; @param points grid points
  */
-export function criticalValue(alpha: number, nu: number, tau: number, form: EcForm, points: number): CriticalValue {
+export function criticalValue(
+  alpha: number,
+  nu: number,
+  tau: number,
+  form: EcForm,
+  points: number,
+): CriticalValue {
   const excess = (lnU: number): number => expectedEuler(Math.exp(lnU), nu, tau, form) - alpha;
   const [low, high] = [Math.log(1e-6), Math.log(1e4)];
   const ec = excess(high) > 0 ? Infinity : Math.exp(brent(excess, low, high));

@@ -38,7 +38,11 @@ export function tUpper(x: number, df: number): number {
  */
 export function tUpperQuantile(tail: number, df: number): number {
   if (!(tail > 0 && tail < 1) || !(df > 0)) {
-    throw new NumericalError('BAD_ARGUMENT', `t quantile asked for tail ${tail} with ${df} degrees of freedom.`, 'Both must be above zero, the tail below one.');
+    throw new NumericalError(
+      'BAD_ARGUMENT',
+      `t quantile asked for tail ${tail} with ${df} degrees of freedom.`,
+      'Both must be above zero, the tail below one.',
+    );
   }
   if (df === Infinity) return -normalQuantile(tail);
   let x = -tQuantileStd(tail, df);
@@ -53,12 +57,18 @@ export function tUpperQuantile(tail: number, df: number): number {
 
 /** Density of Student's t. */
 export function tDensity(x: number, df: number): number {
-  return Math.exp(lgamma((df + 1) / 2) - lgamma(df / 2) - 0.5 * Math.log(df * Math.PI) - ((df + 1) / 2) * Math.log1p((x * x) / df));
+  return Math.exp(
+    lgamma((df + 1) / 2) -
+      lgamma(df / 2) -
+      0.5 * Math.log(df * Math.PI) -
+      ((df + 1) / 2) * Math.log1p((x * x) / df),
+  );
 }
 
 /** The y with trigamma(y) = x, x > 0. Newton's method on 1/trigamma, which is nearly linear (Smyth 2004, appendix; memory). */
 export function trigammaInverse(x: number): number {
-  if (!(x > 0)) throw new NumericalError('BAD_ARGUMENT', `Inverse trigamma asked for ${x}.`, 'It is defined above zero.');
+  if (!(x > 0))
+    throw new NumericalError('BAD_ARGUMENT', `Inverse trigamma asked for ${x}.`, 'It is defined above zero.');
   if (x > 1e7) return 1 / Math.sqrt(x);
   if (x < 1e-6) return 1 / x;
   let y = 0.5 + 1 / x;
@@ -75,7 +85,10 @@ export function trigammaInverse(x: number): number {
 function tetragamma(x: number): number {
   let sum = 0;
   let z = x;
-  while (z < 20) { sum -= 2 / z ** 3; z += 1; }
+  while (z < 20) {
+    sum -= 2 / z ** 3;
+    z += 1;
+  }
   const q = 1 / (z * z);
   return sum - q - 1 / z ** 3 - q * q * (1 / 2 - q * (1 / 6 - q * (1 / 6 - q * (3 / 10 - q * (5 / 6)))));
 }
@@ -86,7 +99,11 @@ function tetragamma(x: number): number {
  */
 export function nctUpper(x: number, df: number, ncp: number): number {
   if (!(x >= 0) || !(ncp >= 0)) {
-    throw new NumericalError('BAD_ARGUMENT', `Noncentral t asked for x = ${x}, ncp = ${ncp}.`, 'Both must be zero or above.');
+    throw new NumericalError(
+      'BAD_ARGUMENT',
+      `Noncentral t asked for x = ${x}, ncp = ${ncp}.`,
+      'Both must be zero or above.',
+    );
   }
   if (ncp === 0) return tUpper(x, df);
   if (ncp > 37) return 1; // e^(-ncp²/2) underflows there, and the tail is 1 for any x a power uses
@@ -112,7 +129,8 @@ export function nctUpper(x: number, df: number, ncp: number): number {
  * (R's `ptukey` takes the same limit above 25 000).
  */
 export function normalRangeCdf(q: number, k: number): number {
-  const f = (z: number): number => k * (Math.exp(-0.5 * z * z) / Math.sqrt(2 * Math.PI)) * (normalCdf(z) - normalCdf(z - q)) ** (k - 1);
+  const f = (z: number): number =>
+    k * (Math.exp(-0.5 * z * z) / Math.sqrt(2 * Math.PI)) * (normalCdf(z) - normalCdf(z - q)) ** (k - 1);
   const from = -8.5;
   const to = 8.5 + q;
   const panels = 400;
@@ -128,6 +146,8 @@ export function normalRangeCdf(q: number, k: number): number {
 /** Nodes and weights of five-point Gauss-Legendre quadrature (Abramowitz & Stegun table 25.4). */
 const GAUSS5 = [
   [0, 0.5688888888888889],
-  [-0.5384693101056831, 0.47862867049936647], [0.5384693101056831, 0.47862867049936647],
-  [-0.906179845938664, 0.23692688505618908], [0.906179845938664, 0.23692688505618908],
+  [-0.5384693101056831, 0.47862867049936647],
+  [0.5384693101056831, 0.47862867049936647],
+  [-0.906179845938664, 0.23692688505618908],
+  [0.906179845938664, 0.23692688505618908],
 ] as const;

@@ -27,24 +27,45 @@ export class EvidentiaError<Code extends string = string> extends Error {
 
   /** The same error with a fuller address, as it rises: column → line → file. */
   at(where: Where): this {
-    const Self = this.constructor as new (code: Code, what: string, action: string, where: Where, details: Readonly<Record<string, unknown>>) => this;
+    const Self = this.constructor as new (
+      code: Code,
+      what: string,
+      action: string,
+      where: Where,
+      details: Readonly<Record<string, unknown>>,
+    ) => this;
     return new Self(this.code, this.what, this.action, { ...where, ...this.where }, this.details);
   }
 }
 
 function sentence(what: string, action: string, where: Where): string {
   const place = [
-    where.file, where.line === undefined ? undefined : `line ${where.line}`,
-    where.column === undefined ? undefined : `column “${where.column}”`, where.path,
-  ].filter(Boolean).join(', ');
+    where.file,
+    where.line === undefined ? undefined : `line ${where.line}`,
+    where.column === undefined ? undefined : `column “${where.column}”`,
+    where.path,
+  ]
+    .filter(Boolean)
+    .join(', ');
   return `${place ? `${place}: ` : ''}${what} ${action}`.trim();
 }
 
 /** A pull file that cannot be used. */
 export class PullFileError extends EvidentiaError<PullFileCode> {}
 export type PullFileCode =
-  | 'EMPTY_FILE' | 'FILE_TOO_LARGE' | 'NOT_TEXT' | 'NO_TABLE' | 'NO_ENGINE_SPEED' | 'NO_TORQUE_NOR_POWER'
-  | 'TEXT_IN_NUMBERS' | 'TRUNCATED_FILE' | 'TOO_FEW_SAMPLES' | 'UNIT_UNKNOWN' | 'COLUMN_NOT_FOUND' | 'AMBIGUOUS_COLUMNS' | 'NO_SWEEP';
+  | 'EMPTY_FILE'
+  | 'FILE_TOO_LARGE'
+  | 'NOT_TEXT'
+  | 'NO_TABLE'
+  | 'NO_ENGINE_SPEED'
+  | 'NO_TORQUE_NOR_POWER'
+  | 'TEXT_IN_NUMBERS'
+  | 'TRUNCATED_FILE'
+  | 'TOO_FEW_SAMPLES'
+  | 'UNIT_UNKNOWN'
+  | 'COLUMN_NOT_FOUND'
+  | 'AMBIGUOUS_COLUMNS'
+  | 'NO_SWEEP';
 
 /** An air reading that cannot be right or cannot be used. */
 export class AirError extends EvidentiaError<AirCode> {}
@@ -57,7 +78,13 @@ export type CorrectionCode = 'STANDARD_NOT_FOR_ENGINE' | 'FACTOR_UNUSABLE';
 /** A test definition that does not hold together. */
 export class TestDefinitionError extends EvidentiaError<TestDefinitionCode> {}
 export type TestDefinitionCode =
-  | 'TEST_FILE_UNREADABLE' | 'TEST_FILE_INVALID' | 'FILE_MISSING' | 'UNKNOWN_ARM' | 'NO_BASELINE' | 'DUPLICATE_ID' | 'BAD_BAND';
+  | 'TEST_FILE_UNREADABLE'
+  | 'TEST_FILE_INVALID'
+  | 'FILE_MISSING'
+  | 'UNKNOWN_ARM'
+  | 'NO_BASELINE'
+  | 'DUPLICATE_ID'
+  | 'BAD_BAND';
 
 /** A numerical routine that did not reach its answer. */
 export class NumericalError extends EvidentiaError<'NOT_CONVERGED' | 'BAD_ARGUMENT'> {}

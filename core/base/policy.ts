@@ -16,6 +16,15 @@ export interface Policy {
 }
 
 export const DEFAULT_POLICY: Policy = {
-  version: 'house-1', warmUpPulls: 3, pullsPerRun: 3, driftBoundLpPerPull: 0.3, factorArms: { pass: 0.01, caution: 0.02 },
-  rampSpread: 0.1, trimmedShare: 0.1, scatter: { cautionTimes: 1.5, mostPct: 2 }, claimAgeMonths: 36, smoothingRpm: 200, confidence: 0.95,
+  version: 'house-1',
+  warmUpPulls: 3,
+  pullsPerRun: 3,
+  driftBoundLpPerPull: 0.3,
+  factorArms: { pass: 0.01, caution: 0.02 },
+  rampSpread: 0.1,
+  trimmedShare: 0.1,
+  scatter: { cautionTimes: 1.5, mostPct: 2 },
+  claimAgeMonths: 36,
+  smoothingRpm: 200,
+  confidence: 0.95,
 };

@@ -12,7 +12,9 @@ export interface Rng {
 /** Mersenne twister with Doornik's ziggurat for normals (both @stdlib). Seeds are positive whole numbers. */
 export function seededRng(seed: number): Rng {
   // The factory returns a twister with `normalized`; its shipped types leave that out.
-  const twister = mt19937.factory({ seed: Math.max(1, Math.floor(seed) % 4294967295) }) as unknown as { normalized: () => number };
+  const twister = mt19937.factory({ seed: Math.max(1, Math.floor(seed) % 4294967295) }) as unknown as {
+    normalized: () => number;
+  };
   const normal = ziggurat.factory({ prng: twister.normalized });
   return { uniform: () => twister.normalized(), normal: () => normal() };
 }

@@ -3,7 +3,12 @@ export const STANDARDS = ['none', 'sae-j1349', 'sae-j607', 'din-70020', 'iso-158
 export type Standard = (typeof STANDARDS)[number];
 
 export const STANDARD_NAMES: Record<Standard, string> = {
-  none: 'uncorrected', 'sae-j1349': 'SAE J1349', 'sae-j607': 'SAE J607 (STD)', 'din-70020': 'DIN 70020', 'iso-1585': 'ISO 1585', 'jis-d1001': 'JIS D 1001',
+  none: 'uncorrected',
+  'sae-j1349': 'SAE J1349',
+  'sae-j607': 'SAE J607 (STD)',
+  'din-70020': 'DIN 70020',
+  'iso-1585': 'ISO 1585',
+  'jis-d1001': 'JIS D 1001',
 };
 
 export interface Engine {

@@ -19,37 +19,107 @@ export const KELVIN_AT_0C = 273.15;
 
 /** Quantities a channel can carry; each has one internal unit (see `INTERNAL_UNIT`). */
 export type Dimension =
-  | 'time' | 'rotation' | 'speed' | 'torque' | 'power' | 'force' | 'temperature' | 'pressure'
-  | 'massFlow' | 'volumeFlow' | 'lambda' | 'angle' | 'fraction' | 'humidity' | 'count';
+  | 'time'
+  | 'rotation'
+  | 'speed'
+  | 'torque'
+  | 'power'
+  | 'force'
+  | 'temperature'
+  | 'pressure'
+  | 'massFlow'
+  | 'volumeFlow'
+  | 'lambda'
+  | 'angle'
+  | 'fraction'
+  | 'humidity'
+  | 'count';
 
 /** The unit every value of a dimension is held in after parsing. */
 export const INTERNAL_UNIT: Record<Dimension, string> = {
-  time: 's', rotation: 'rpm', speed: 'm/s', torque: 'N·m', power: 'W', force: 'N', temperature: '°C',
-  pressure: 'Pa', massFlow: 'kg/s', volumeFlow: 'm³/s', lambda: 'λ', angle: '°', fraction: '%', humidity: '%', count: '',
+  time: 's',
+  rotation: 'rpm',
+  speed: 'm/s',
+  torque: 'N·m',
+  power: 'W',
+  force: 'N',
+  temperature: '°C',
+  pressure: 'Pa',
+  massFlow: 'kg/s',
+  volumeFlow: 'm³/s',
+  lambda: 'λ',
+  angle: '°',
+  fraction: '%',
+  humidity: '%',
+  count: '',
 };
 
 /** A unit as it may be written: `internal = value · scale + offset`. */
-export interface Unit { readonly id: string; readonly dimension: Dimension; readonly scale: number; readonly offset: number }
+export interface Unit {
+  readonly id: string;
+  readonly dimension: Dimension;
+  readonly scale: number;
+  readonly offset: number;
+}
 
-const unit = (id: string, dimension: Dimension, scale = 1, offset = 0): Unit => ({ id, dimension, scale, offset });
+const unit = (id: string, dimension: Dimension, scale = 1, offset = 0): Unit => ({
+  id,
+  dimension,
+  scale,
+  offset,
+});
 const TWO_PI = 2 * Math.PI;
 
 /** All units the importer knows, by their canonical spelling. */
-export const UNITS: Record<string, Unit> = Object.fromEntries([
-  unit('s', 'time'), unit('ms', 'time', 1e-3), unit('min', 'time', 60),
-  unit('rpm', 'rotation'), unit('rad/s', 'rotation', 60 / TWO_PI), unit('Hz', 'rotation', 60), unit('krpm', 'rotation', 1000),
-  unit('m/s', 'speed'), unit('km/h', 'speed', 1 / 3.6), unit('mph', 'speed', METRES_PER_MILE / 3600),
-  unit('N·m', 'torque'), unit('lb·ft', 'torque', NM_PER_LBFT), unit('kgf·m', 'torque', NM_PER_KGFM),
-  unit('W', 'power'), unit('kW', 'power', 1000), unit('hp', 'power', WATTS_PER_HP), unit('PS', 'power', WATTS_PER_PS),
-  unit('N', 'force'), unit('kN', 'force', 1000), unit('lbf', 'force', NEWTON_PER_LBF), unit('kgf', 'force', 9.80665),
-  unit('°C', 'temperature'), unit('°F', 'temperature', 5 / 9, -160 / 9), unit('K', 'temperature', 1, -KELVIN_AT_0C),
-  unit('Pa', 'pressure'), unit('hPa', 'pressure', 100), unit('kPa', 'pressure', 1000), unit('bar', 'pressure', 1e5),
-  unit('psi', 'pressure', PA_PER_PSI), unit('inHg', 'pressure', PA_PER_INHG), unit('mmHg', 'pressure', PA_PER_MMHG),
-  unit('kg/s', 'massFlow'), unit('g/s', 'massFlow', 1e-3), unit('kg/h', 'massFlow', 1 / 3600), unit('lb/min', 'massFlow', KG_PER_LB / 60),
-  unit('lb/h', 'massFlow', KG_PER_LB / 3600),
-  unit('m³/s', 'volumeFlow'), unit('L/h', 'volumeFlow', 1e-3 / 3600), unit('cc/min', 'volumeFlow', 1e-6 / 60),
-  unit('λ', 'lambda'), unit('AFR', 'lambda'), unit('°', 'angle'), unit('%', 'fraction'), unit('% RH', 'humidity'), unit('', 'count'),
-].map((u) => [u.id, u]));
+export const UNITS: Record<string, Unit> = Object.fromEntries(
+  [
+    unit('s', 'time'),
+    unit('ms', 'time', 1e-3),
+    unit('min', 'time', 60),
+    unit('rpm', 'rotation'),
+    unit('rad/s', 'rotation', 60 / TWO_PI),
+    unit('Hz', 'rotation', 60),
+    unit('krpm', 'rotation', 1000),
+    unit('m/s', 'speed'),
+    unit('km/h', 'speed', 1 / 3.6),
+    unit('mph', 'speed', METRES_PER_MILE / 3600),
+    unit('N·m', 'torque'),
+    unit('lb·ft', 'torque', NM_PER_LBFT),
+    unit('kgf·m', 'torque', NM_PER_KGFM),
+    unit('W', 'power'),
+    unit('kW', 'power', 1000),
+    unit('hp', 'power', WATTS_PER_HP),
+    unit('PS', 'power', WATTS_PER_PS),
+    unit('N', 'force'),
+    unit('kN', 'force', 1000),
+    unit('lbf', 'force', NEWTON_PER_LBF),
+    unit('kgf', 'force', 9.80665),
+    unit('°C', 'temperature'),
+    unit('°F', 'temperature', 5 / 9, -160 / 9),
+    unit('K', 'temperature', 1, -KELVIN_AT_0C),
+    unit('Pa', 'pressure'),
+    unit('hPa', 'pressure', 100),
+    unit('kPa', 'pressure', 1000),
+    unit('bar', 'pressure', 1e5),
+    unit('psi', 'pressure', PA_PER_PSI),
+    unit('inHg', 'pressure', PA_PER_INHG),
+    unit('mmHg', 'pressure', PA_PER_MMHG),
+    unit('kg/s', 'massFlow'),
+    unit('g/s', 'massFlow', 1e-3),
+    unit('kg/h', 'massFlow', 1 / 3600),
+    unit('lb/min', 'massFlow', KG_PER_LB / 60),
+    unit('lb/h', 'massFlow', KG_PER_LB / 3600),
+    unit('m³/s', 'volumeFlow'),
+    unit('L/h', 'volumeFlow', 1e-3 / 3600),
+    unit('cc/min', 'volumeFlow', 1e-6 / 60),
+    unit('λ', 'lambda'),
+    unit('AFR', 'lambda'),
+    unit('°', 'angle'),
+    unit('%', 'fraction'),
+    unit('% RH', 'humidity'),
+    unit('', 'count'),
+  ].map((u) => [u.id, u]),
+);
 
 /** Value in the dimension's internal unit. */
 export const toInternal = (value: number, from: Unit): number => value * from.scale + from.offset;

@@ -2,48 +2,145 @@
 import { UNITS, type Dimension, type Unit } from '../base/units.ts';
 
 export type Quantity =
-  | 'time' | 'engineSpeed' | 'rollerSpeed' | 'vehicleSpeed' | 'torque' | 'power' | 'rollerForce' | 'lambda' | 'intakeAirTemperature'
-  | 'coolantTemperature' | 'oilTemperature' | 'manifoldPressure' | 'massAirFlow' | 'fuelFlow' | 'ignitionAdvance' | 'knockRetard'
-  | 'throttle' | 'gear' | 'exhaustTemperature' | 'airTemperature' | 'barometer' | 'humidity';
+  | 'time'
+  | 'engineSpeed'
+  | 'rollerSpeed'
+  | 'vehicleSpeed'
+  | 'torque'
+  | 'power'
+  | 'rollerForce'
+  | 'lambda'
+  | 'intakeAirTemperature'
+  | 'coolantTemperature'
+  | 'oilTemperature'
+  | 'manifoldPressure'
+  | 'massAirFlow'
+  | 'fuelFlow'
+  | 'ignitionAdvance'
+  | 'knockRetard'
+  | 'throttle'
+  | 'gear'
+  | 'exhaustTemperature'
+  | 'airTemperature'
+  | 'barometer'
+  | 'humidity';
 
 export const DIMENSION_OF: Record<Quantity, readonly Dimension[]> = {
-  time: ['time'], engineSpeed: ['rotation'], rollerSpeed: ['speed', 'rotation'], vehicleSpeed: ['speed'], torque: ['torque'], power: ['power'],
-  rollerForce: ['force'], lambda: ['lambda'], intakeAirTemperature: ['temperature'], coolantTemperature: ['temperature'], oilTemperature: ['temperature'],
-  manifoldPressure: ['pressure'], massAirFlow: ['massFlow'], fuelFlow: ['volumeFlow', 'massFlow'], ignitionAdvance: ['angle'], knockRetard: ['angle'],
-  throttle: ['fraction'], gear: ['count'], exhaustTemperature: ['temperature'], airTemperature: ['temperature'], barometer: ['pressure'], humidity: ['fraction', 'humidity'],
+  time: ['time'],
+  engineSpeed: ['rotation'],
+  rollerSpeed: ['speed', 'rotation'],
+  vehicleSpeed: ['speed'],
+  torque: ['torque'],
+  power: ['power'],
+  rollerForce: ['force'],
+  lambda: ['lambda'],
+  intakeAirTemperature: ['temperature'],
+  coolantTemperature: ['temperature'],
+  oilTemperature: ['temperature'],
+  manifoldPressure: ['pressure'],
+  massAirFlow: ['massFlow'],
+  fuelFlow: ['volumeFlow', 'massFlow'],
+  ignitionAdvance: ['angle'],
+  knockRetard: ['angle'],
+  throttle: ['fraction'],
+  gear: ['count'],
+  exhaustTemperature: ['temperature'],
+  airTemperature: ['temperature'],
+  barometer: ['pressure'],
+  humidity: ['fraction', 'humidity'],
 };
 
 export const QUANTITY_NAMES: Record<Quantity, string> = {
-  time: 'time', engineSpeed: 'engine speed', rollerSpeed: 'roller speed', vehicleSpeed: 'vehicle speed', torque: 'torque', power: 'power',
-  rollerForce: 'roller force', lambda: 'lambda or air-fuel ratio', intakeAirTemperature: 'intake air temperature', coolantTemperature: 'coolant temperature',
-  oilTemperature: 'oil temperature', manifoldPressure: 'manifold pressure', massAirFlow: 'mass air flow', fuelFlow: 'fuel flow', ignitionAdvance: 'ignition advance',
-  knockRetard: 'knock retard', throttle: 'throttle', gear: 'gear', exhaustTemperature: 'exhaust temperature', airTemperature: 'air temperature', barometer: 'barometer', humidity: 'humidity',
+  time: 'time',
+  engineSpeed: 'engine speed',
+  rollerSpeed: 'roller speed',
+  vehicleSpeed: 'vehicle speed',
+  torque: 'torque',
+  power: 'power',
+  rollerForce: 'roller force',
+  lambda: 'lambda or air-fuel ratio',
+  intakeAirTemperature: 'intake air temperature',
+  coolantTemperature: 'coolant temperature',
+  oilTemperature: 'oil temperature',
+  manifoldPressure: 'manifold pressure',
+  massAirFlow: 'mass air flow',
+  fuelFlow: 'fuel flow',
+  ignitionAdvance: 'ignition advance',
+  knockRetard: 'knock retard',
+  throttle: 'throttle',
+  gear: 'gear',
+  exhaustTemperature: 'exhaust temperature',
+  airTemperature: 'air temperature',
+  barometer: 'barometer',
+  humidity: 'humidity',
 };
 
 /** Spellings of units; compared without case, blanks, dots, hyphens and brackets. */
 const SPELLINGS: Record<string, readonly string[]> = {
-  s: ['s', 'sec', 'secs', 'second', 'seconds'], ms: ['ms', 'msec', 'millisecond', 'milliseconds'], min: ['min', 'minutes'],
-  rpm: ['rpm', '1/min', 'min1', 'min^1', 'rev/min', 'r/min', 'u/min', 'tr/min'], 'rad/s': ['rad/s'], Hz: ['hz', 'rev/s', 'rps'], krpm: ['krpm', 'rpmx1000', 'x1000rpm'],
-  'm/s': ['m/s'], 'km/h': ['km/h', 'kmh', 'kph'], mph: ['mph', 'mi/h'],
-  'N·m': ['nm', 'newtonmeter', 'newtonmetre', 'newtonmetres'], 'lb·ft': ['lbft', 'ftlb', 'ftlbs', 'lbsft', 'lbfft', 'ftlbf', 'poundfeet'], 'kgf·m': ['kgm', 'mkg', 'kgfm', 'mkgf'],
-  W: ['w', 'watt', 'watts'], kW: ['kw', 'kilowatt'], hp: ['hp', 'bhp', 'whp', 'horsepower'], PS: ['ps', 'metrichp', 'cv', 'pk'],
-  N: ['n', 'newton'], kN: ['kn'], lbf: ['lbf'], kgf: ['kgf', 'kp'],
-  '°C': ['c', 'degc', '°c', 'celsius', 'ºc'], '°F': ['f', 'degf', '°f', 'fahrenheit', 'ºf'], K: ['k', 'kelvin'],
-  Pa: ['pa'], hPa: ['hpa', 'mbar', 'millibar'], kPa: ['kpa'], bar: ['bar'], psi: ['psi'], inHg: ['inhg', '"hg'], mmHg: ['mmhg', 'torr'],
-  'kg/s': ['kg/s'], 'g/s': ['g/s', 'gps', 'g/sec'], 'kg/h': ['kg/h', 'kg/hr'], 'lb/min': ['lb/min', 'lbs/min', 'lb/m'], 'lb/h': ['lb/h', 'lb/hr', 'lbs/hr', 'pph'],
-  'L/h': ['l/h', 'lph', 'l/hr'], 'cc/min': ['cc/min', 'ml/min', 'ccm'], λ: ['lambda', 'λ', 'la'], AFR: ['afr', 'a/f', ':1', 'airfuelratio'],
-  '°': ['deg', '°', 'degrees', 'degbtdc', '°btdc', '°ca', 'degca', 'btdc'], '%': ['%', 'pct', 'percent', 'per cent'], '% RH': ['%rh', 'rh%'],
+  s: ['s', 'sec', 'secs', 'second', 'seconds'],
+  ms: ['ms', 'msec', 'millisecond', 'milliseconds'],
+  min: ['min', 'minutes'],
+  rpm: ['rpm', '1/min', 'min1', 'min^1', 'rev/min', 'r/min', 'u/min', 'tr/min'],
+  'rad/s': ['rad/s'],
+  Hz: ['hz', 'rev/s', 'rps'],
+  krpm: ['krpm', 'rpmx1000', 'x1000rpm'],
+  'm/s': ['m/s'],
+  'km/h': ['km/h', 'kmh', 'kph'],
+  mph: ['mph', 'mi/h'],
+  'N·m': ['nm', 'newtonmeter', 'newtonmetre', 'newtonmetres'],
+  'lb·ft': ['lbft', 'ftlb', 'ftlbs', 'lbsft', 'lbfft', 'ftlbf', 'poundfeet'],
+  'kgf·m': ['kgm', 'mkg', 'kgfm', 'mkgf'],
+  W: ['w', 'watt', 'watts'],
+  kW: ['kw', 'kilowatt'],
+  hp: ['hp', 'bhp', 'whp', 'horsepower'],
+  PS: ['ps', 'metrichp', 'cv', 'pk'],
+  N: ['n', 'newton'],
+  kN: ['kn'],
+  lbf: ['lbf'],
+  kgf: ['kgf', 'kp'],
+  '°C': ['c', 'degc', '°c', 'celsius', 'ºc'],
+  '°F': ['f', 'degf', '°f', 'fahrenheit', 'ºf'],
+  K: ['k', 'kelvin'],
+  Pa: ['pa'],
+  hPa: ['hpa', 'mbar', 'millibar'],
+  kPa: ['kpa'],
+  bar: ['bar'],
+  psi: ['psi'],
+  inHg: ['inhg', '"hg'],
+  mmHg: ['mmhg', 'torr'],
+  'kg/s': ['kg/s'],
+  'g/s': ['g/s', 'gps', 'g/sec'],
+  'kg/h': ['kg/h', 'kg/hr'],
+  'lb/min': ['lb/min', 'lbs/min', 'lb/m'],
+  'lb/h': ['lb/h', 'lb/hr', 'lbs/hr', 'pph'],
+  'L/h': ['l/h', 'lph', 'l/hr'],
+  'cc/min': ['cc/min', 'ml/min', 'ccm'],
+  λ: ['lambda', 'λ', 'la'],
+  AFR: ['afr', 'a/f', ':1', 'airfuelratio'],
+  '°': ['deg', '°', 'degrees', 'degbtdc', '°btdc', '°ca', 'degca', 'btdc'],
+  '%': ['%', 'pct', 'percent', 'per cent'],
+  '% RH': ['%rh', 'rh%'],
 };
-const BY_SPELLING = new Map(Object.entries(SPELLINGS).flatMap(([id, list]) => list.map((text) => [text.replace(/\s/g, ''), UNITS[id]] as const)));
+const BY_SPELLING = new Map(
+  Object.entries(SPELLINGS).flatMap(([id, list]) =>
+    list.map((text) => [text.replace(/\s/g, ''), UNITS[id]] as const),
+  ),
+);
 
-export interface WrittenUnit { readonly unit: Unit; readonly gauge?: boolean }
+export interface WrittenUnit {
+  readonly unit: Unit;
+  readonly gauge?: boolean;
+}
 
 /** A unit as written, or undefined when it is not one the importer knows. */
 export function readUnit(text: string): WrittenUnit | undefined {
   let key = text.toLowerCase().replace(/[\s()[\]{}_·⋅.*-]/g, '');
   let gauge: boolean | undefined;
   const suffix = /^(psi|kpa|bar|hpa|mbar)(gauge|rel|g|absolute|abs|a)$/.exec(key);
-  if (suffix) { key = suffix[1]!; gauge = /^(g|gauge|rel)$/.test(suffix[2]); }
+  if (suffix) {
+    key = suffix[1]!;
+    gauge = /^(g|gauge|rel)$/.test(suffix[2]);
+  }
   const unit = BY_SPELLING.get(key);
   return unit ? { unit, ...(gauge === undefined ? {} : { gauge }) } : undefined;
 }
@@ -53,17 +150,32 @@ const NAMES: readonly (readonly [Quantity, RegExp])[] = [
   ['time', /^(time|t|elapsed|elapsed time|time stamp|timestamp|log time|zeit)$/],
   ['rollerForce', /^((roller|tractive|drum|brake|wheel) )?force$|^tractive effort$/],
   ['rollerSpeed', /^(roller|drum|wheel) (speed|rpm|velocity)$/],
-  ['engineSpeed', /^(rpm|krpm|engine ?(speed|rpm|revs)|eng(ine)? ?(spd|speed)|motor (speed|rpm)|crank(shaft)? speed|tach(o|ometer)?|revs|rev|n mot|motordrehzahl|drehzahl|engine)$/],
+  [
+    'engineSpeed',
+    /^(rpm|krpm|engine ?(speed|rpm|revs)|eng(ine)? ?(spd|speed)|motor (speed|rpm)|crank(shaft)? speed|tach(o|ometer)?|revs|rev|n mot|motordrehzahl|drehzahl|engine)$/,
+  ],
   ['vehicleSpeed', /^((vehicle|road|car|ground|gps) )?(speed|velocity)$|^vss$/],
-  ['torque', /^((engine|wheel|wheels|roller|brake|hub|shaft|measured|observed|uncorrected|corrected|corr|raw) )*(torque|tq|trq|moment|drehmoment)( (at )?(wheel|wheels|engine|roller|hub|observed|measured|uncorrected|corrected|corr|raw))?$/],
-  ['power', /^((engine|wheel|wheels|roller|brake|hub|shaft|measured|observed|uncorrected|corrected|corr|raw) )*(power|pwr|leistung|hp|bhp|whp|kw|ps)( (at )?(wheel|wheels|engine|roller|hub|observed|measured|uncorrected|corrected|corr|raw))?$/],
+  [
+    'torque',
+    /^((engine|wheel|wheels|roller|brake|hub|shaft|measured|observed|uncorrected|corrected|corr|raw) )*(torque|tq|trq|moment|drehmoment)( (at )?(wheel|wheels|engine|roller|hub|observed|measured|uncorrected|corrected|corr|raw))?$/,
+  ],
+  [
+    'power',
+    /^((engine|wheel|wheels|roller|brake|hub|shaft|measured|observed|uncorrected|corrected|corr|raw) )*(power|pwr|leistung|hp|bhp|whp|kw|ps)( (at )?(wheel|wheels|engine|roller|hub|observed|measured|uncorrected|corrected|corr|raw))?$/,
+  ],
   ['lambda', /^(lambda|λ|afr|a\/f|air ?(\/ ?)?fuel( ratio)?|wideband|wbo2|o2)( ?\d| bank \d)?$/],
   ['exhaustTemperature', /^(exhaust( gas)? temp(erature)?|egt)( ?\d)?$/],
   ['coolantTemperature', /^((engine )?coolant|water|engine)( temp(erature)?)$|^(ect|clt|coolant)$/],
   ['oilTemperature', /^(engine )?oil temp(erature)?$|^oil$/],
   ['intakeAirTemperature', /^(intake|inlet|charge|manifold)( air)? temp(erature)?$|^(iat|act|mat)$/],
-  ['airTemperature', /^(ambient|air|cell|room|atmospheric)( air)? temp(erature)?$|^temp(erature)? (air|ambient)$/],
-  ['barometer', /^(baro|barometer|barometric( pressure)?|ambient pressure|atmospheric pressure|air pressure)$/],
+  [
+    'airTemperature',
+    /^(ambient|air|cell|room|atmospheric)( air)? temp(erature)?$|^temp(erature)? (air|ambient)$/,
+  ],
+  [
+    'barometer',
+    /^(baro|barometer|barometric( pressure)?|ambient pressure|atmospheric pressure|air pressure)$/,
+  ],
   ['humidity', /^((relative|air) )?humidity$|^rh$/],
   ['manifoldPressure', /^(manifold|boost|intake|inlet|charge|map)( (absolute )?press(ure)?)?$/],
   ['massAirFlow', /^(mass )?air ?(mass )?flow$|^maf$|^air mass$/],
@@ -76,10 +188,23 @@ const NAMES: readonly (readonly [Quantity, RegExp])[] = [
 
 /** Units that a name brings with it. */
 const UNIT_IN_NAME: readonly (readonly [RegExp, string])[] = [
-  [/^krpm$/, 'krpm'], [/\brpm\b|^revs?$/, 'rpm'], [/^(afr|a\/f|air ?(\/ ?)?fuel)/, 'AFR'], [/^(lambda|λ)/, 'λ'], [/\b(whp|bhp|hp)\b/, 'hp'], [/\bkw\b/, 'kW'], [/\bps\b/, 'PS'],
+  [/^krpm$/, 'krpm'],
+  [/\brpm\b|^revs?$/, 'rpm'],
+  [/^(afr|a\/f|air ?(\/ ?)?fuel)/, 'AFR'],
+  [/^(lambda|λ)/, 'λ'],
+  [/\b(whp|bhp|hp)\b/, 'hp'],
+  [/\bkw\b/, 'kW'],
+  [/\bps\b/, 'PS'],
 ];
 
-export interface ColumnGuess { readonly header: string; readonly name: string; readonly quantity?: Quantity; readonly unit?: Unit; readonly gauge?: boolean; readonly unitText?: string }
+export interface ColumnGuess {
+  readonly header: string;
+  readonly name: string;
+  readonly quantity?: Quantity;
+  readonly unit?: Unit;
+  readonly gauge?: boolean;
+  readonly unitText?: string;
+}
 
 /** What a header cell (and the unit below it, if any) says. */
 export function readHeader(header: string, unitBelow = ''): ColumnGuess {
@@ -92,7 +217,11 @@ export function readHeader(header: string, unitBelow = ''): ColumnGuess {
     // "Torque Nm", "Power_kW", "Engine speed, rpm": the last word may be the unit.
     const tail = /^(.+?)[\s_,/:-]+([^\s_,]+)$/.exec(clean);
     const tailUnit = tail ? readUnit(tail[2]) : undefined;
-    if (tail && tailUnit && quantityOf(tail[1])) { nameText = tail[1]!; unitText = tail[2]!; written = tailUnit; }
+    if (tail && tailUnit && quantityOf(tail[1])) {
+      nameText = tail[1]!;
+      unitText = tail[2]!;
+      written = tailUnit;
+    }
   }
   const name = normalised(nameText);
   const quantity = quantityOf(nameText) ?? quantityOf(clean);
@@ -101,12 +230,28 @@ export function readHeader(header: string, unitBelow = ''): ColumnGuess {
     if (implied) written = { unit: UNITS[implied[1]] };
   }
   // A unit of another dimension belongs to a name that was read wrongly; the name stands, the unit is asked for.
-  const fits = written && (!quantity || DIMENSION_OF[quantity].includes(written.unit.dimension) || (quantity === 'humidity' && written.unit.id === '%'));
+  const fits =
+    written &&
+    (!quantity ||
+      DIMENSION_OF[quantity].includes(written.unit.dimension) ||
+      (quantity === 'humidity' && written.unit.id === '%'));
   const gauge = written?.gauge ?? (quantity === 'manifoldPressure' && /^boost/.test(name) ? true : undefined);
-  return { header: clean, name, ...(quantity ? { quantity } : {}), ...(written && fits ? { unit: written.unit } : {}), ...(gauge === undefined ? {} : { gauge }), ...(unitText ? { unitText } : {}) };
+  return {
+    header: clean,
+    name,
+    ...(quantity ? { quantity } : {}),
+    ...(written && fits ? { unit: written.unit } : {}),
+    ...(gauge === undefined ? {} : { gauge }),
+    ...(unitText ? { unitText } : {}),
+  };
 }
 
-const normalised = (text: string): string => text.toLowerCase().replace(/[_\-.:]+/g, ' ').replace(/\s+/g, ' ').trim();
+const normalised = (text: string): string =>
+  text
+    .toLowerCase()
+    .replace(/[_\-.:]+/g, ' ')
+    .replace(/\s+/g, ' ')
+    .trim();
 function quantityOf(text: string): Quantity | undefined {
   const name = normalised(text);
   return NAMES.find(([, pattern]) => pattern.test(name))?.[0];

@@ -1,5 +1,8 @@
 /** Numbers as loggers and spreadsheets write them. */
-export interface NumberStyle { readonly decimal: '.' | ','; readonly thousands: string }
+export interface NumberStyle {
+  readonly decimal: '.' | ',';
+  readonly thousands: string;
+}
 
 const NUMERIC = /^[+-]?(?:\d[\d.,'’\u0020\u00a0\u202f]*|[.,]\d+)(?:[eE][+-]?\d+)?\s*%?$/;
 const CLOCK = /^(?:(\d{1,3}):)?(\d{1,2}):(\d{1,2}(?:[.,]\d+)?)$/;
@@ -7,7 +10,8 @@ const CLOCK = /^(?:(\d{1,3}):)?(\d{1,2}):(\d{1,2}(?:[.,]\d+)?)$/;
 /** Whether a cell looks like a number in any style (or a clock time). */
 export const looksNumeric = (cell: string): boolean => NUMERIC.test(cell) || CLOCK.test(cell);
 /** Whether a cell says that there is no reading. */
-export const looksMissing = (cell: string): boolean => /^(?:|-+|n\/?a|nan|null|none|\*+|#n\/a|inf|-inf)$/i.test(cell);
+export const looksMissing = (cell: string): boolean =>
+  /^(?:|-+|n\/?a|nan|null|none|\*+|#n\/a|inf|-inf)$/i.test(cell);
 
 /**
  * Tells decimal point from decimal comma over a sample of cells. A mark followed by anything but three
@@ -15,23 +19,47 @@ export const looksMissing = (cell: string): boolean => /^(?:|-+|n\/?a|nan|null|n
  * three digits are thousands marks when the other mark is the decimal one, and when reading them as
  * decimals would leave no engine speed (`implausible` decides).
  */
-export function numberStyle(cells: readonly string[], delimiter: string, implausible: (style: NumberStyle) => boolean): NumberStyle {
-  let point = 0, comma = 0, pointGroups = 0, commaGroups = 0, spaces = false, apostrophes = false;
+export function numberStyle(
+  cells: readonly string[],
+  delimiter: string,
+  implausible: (style: NumberStyle) => boolean,
+): NumberStyle {
+  let point = 0,
+    comma = 0,
+    pointGroups = 0,
+    commaGroups = 0,
+    spaces = false,
+    apostrophes = false;
   for (const cell of cells) {
     if (/\d[\u0020\u00a0\u202f]\d{3}/.test(cell)) spaces = true;
     if (/\d['’]\d{3}/.test(cell)) apostrophes = true;
-    const lastPoint = cell.lastIndexOf('.'), lastComma = cell.lastIndexOf(',');
-    if (lastPoint >= 0 && lastComma >= 0) { if (lastPoint > lastComma) point += 1; else comma += 1; continue; }
-    if (lastPoint >= 0) { if (/^[+-]?[1-9]\d{0,2}(\.\d{3})+$/.test(cell)) pointGroups += 1; else point += 1; }
-    if (lastComma >= 0) { if (/^[+-]?[1-9]\d{0,2}(,\d{3})+$/.test(cell)) commaGroups += 1; else comma += 1; }
+    const lastPoint = cell.lastIndexOf('.'),
+      lastComma = cell.lastIndexOf(',');
+    if (lastPoint >= 0 && lastComma >= 0) {
+      if (lastPoint > lastComma) point += 1;
+      else comma += 1;
+      continue;
+    }
+    if (lastPoint >= 0) {
+      if (/^[+-]?[1-9]\d{0,2}(\.\d{3})+$/.test(cell)) pointGroups += 1;
+      else point += 1;
+    }
+    if (lastComma >= 0) {
+      if (/^[+-]?[1-9]\d{0,2}(,\d{3})+$/.test(cell)) commaGroups += 1;
+      else comma += 1;
+    }
   }
   const blank = spaces ? ' ' : apostrophes ? "'" : '';
   let decimal: '.' | ',' = '.';
   if (comma > point) decimal = ',';
   else if (point === 0 && comma === 0 && commaGroups > pointGroups && delimiter !== ',') decimal = ',';
-  const style: NumberStyle = { decimal, thousands: (decimal === '.' ? commaGroups : pointGroups) > 0 ? (decimal === '.' ? ',' : '.') : blank };
+  const style: NumberStyle = {
+    decimal,
+    thousands: (decimal === '.' ? commaGroups : pointGroups) > 0 ? (decimal === '.' ? ',' : '.') : blank,
+  };
   if (point === 0 && comma === 0 && implausible(style)) {
-    const other: NumberStyle = decimal === '.' ? { decimal: ',', thousands: '.' } : { decimal: '.', thousands: ',' };
+    const other: NumberStyle =
+      decimal === '.' ? { decimal: ',', thousands: '.' } : { decimal: '.', thousands: ',' };
     if (!implausible(other)) return other;
   }
   return style;
@@ -52,7 +80,8 @@ export function numberReader(style: NumberStyle): (cell: string) => number {
     let text = cell.trim();
     if (text === '') return NaN;
     const clock = CLOCK.exec(text);
-    if (clock) return Number(clock[1] ?? 0) * 3600 + Number(clock[2]) * 60 + Number(clock[3].replace(',', '.'));
+    if (clock)
+      return Number(clock[1] ?? 0) * 3600 + Number(clock[2]) * 60 + Number(clock[3].replace(',', '.'));
     if (!NUMERIC.test(text)) return NaN;
     if (text.endsWith('%')) text = text.slice(0, -1).trim();
     text = text.replace(strip, '');

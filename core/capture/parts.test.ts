@@ -4,13 +4,39 @@ import { looksMissing, looksNumeric, numberReader, numberStyle } from './numbers
 
 describe('headers in several spellings', () => {
   test.each([
-    ['RPM', 'engineSpeed', 'rpm'], ['Engine Speed [1/min]', 'engineSpeed', 'rpm'], ['engine_rpm', 'engineSpeed', 'rpm'], ['Eng speed (rpm)', 'engineSpeed', 'rpm'], ['Drehzahl (U/min)', 'engineSpeed', 'rpm'],
-    ['Torque(Nm)', 'torque', 'N·m'], ['torque[lb-ft]', 'torque', 'lb·ft'], ['Wheel torque (ft-lbs)', 'torque', 'lb·ft'], ['Tq Nm', 'torque', 'N·m'],
-    ['Power_kW', 'power', 'kW'], ['Wheel power (hp)', 'power', 'hp'], ['WHP', 'power', 'hp'], ['Leistung [PS]', 'power', 'PS'],
-    ['AFR', 'lambda', 'AFR'], ['Lambda 1', 'lambda', 'λ'], ['Air/Fuel ratio', 'lambda', 'AFR'], ['IAT (°F)', 'intakeAirTemperature', '°F'], ['Coolant temp [C]', 'coolantTemperature', '°C'],
-    ['Boost (psi)', 'manifoldPressure', 'psi'], ['MAP (kPa abs)', 'manifoldPressure', 'kPa'], ['Mass air flow (lb/min)', 'massAirFlow', 'lb/min'], ['MAF g/s', 'massAirFlow', 'g/s'], ['Fuel flow (L/h)', 'fuelFlow', 'L/h'],
-    ['Spark advance (deg)', 'ignitionAdvance', '°'], ['Knock retard (°)', 'knockRetard', '°'], ['TPS (%)', 'throttle', '%'], ['EGT (°C)', 'exhaustTemperature', '°C'], ['Baro (hPa)', 'barometer', 'hPa'], ['Humidity (%)', 'humidity', '%'], ['Time (ms)', 'time', 'ms'],
-    ['Roller speed (km/h)', 'rollerSpeed', 'km/h'], ['Vehicle speed (mph)', 'vehicleSpeed', 'mph'], ['Roller force (N)', 'rollerForce', 'N'],
+    ['RPM', 'engineSpeed', 'rpm'],
+    ['Engine Speed [1/min]', 'engineSpeed', 'rpm'],
+    ['engine_rpm', 'engineSpeed', 'rpm'],
+    ['Eng speed (rpm)', 'engineSpeed', 'rpm'],
+    ['Drehzahl (U/min)', 'engineSpeed', 'rpm'],
+    ['Torque(Nm)', 'torque', 'N·m'],
+    ['torque[lb-ft]', 'torque', 'lb·ft'],
+    ['Wheel torque (ft-lbs)', 'torque', 'lb·ft'],
+    ['Tq Nm', 'torque', 'N·m'],
+    ['Power_kW', 'power', 'kW'],
+    ['Wheel power (hp)', 'power', 'hp'],
+    ['WHP', 'power', 'hp'],
+    ['Leistung [PS]', 'power', 'PS'],
+    ['AFR', 'lambda', 'AFR'],
+    ['Lambda 1', 'lambda', 'λ'],
+    ['Air/Fuel ratio', 'lambda', 'AFR'],
+    ['IAT (°F)', 'intakeAirTemperature', '°F'],
+    ['Coolant temp [C]', 'coolantTemperature', '°C'],
+    ['Boost (psi)', 'manifoldPressure', 'psi'],
+    ['MAP (kPa abs)', 'manifoldPressure', 'kPa'],
+    ['Mass air flow (lb/min)', 'massAirFlow', 'lb/min'],
+    ['MAF g/s', 'massAirFlow', 'g/s'],
+    ['Fuel flow (L/h)', 'fuelFlow', 'L/h'],
+    ['Spark advance (deg)', 'ignitionAdvance', '°'],
+    ['Knock retard (°)', 'knockRetard', '°'],
+    ['TPS (%)', 'throttle', '%'],
+    ['EGT (°C)', 'exhaustTemperature', '°C'],
+    ['Baro (hPa)', 'barometer', 'hPa'],
+    ['Humidity (%)', 'humidity', '%'],
+    ['Time (ms)', 'time', 'ms'],
+    ['Roller speed (km/h)', 'rollerSpeed', 'km/h'],
+    ['Vehicle speed (mph)', 'vehicleSpeed', 'mph'],
+    ['Roller force (N)', 'rollerForce', 'N'],
   ])('%s', (header, quantity, unit) => {
     const guess = readHeader(header);
     expect(guess.quantity).toBe(quantity);
@@ -25,14 +51,22 @@ describe('headers in several spellings', () => {
     expect(readHeader('Flux capacitor (GW)').quantity).toBeUndefined();
     expect(readUnit('furlong')).toBeUndefined();
   });
-  it('a unit of another kind is not taken for the quantity', () => expect(readHeader('Torque (kPa)').unit).toBeUndefined());
+  it('a unit of another kind is not taken for the quantity', () =>
+    expect(readHeader('Torque (kPa)').unit).toBeUndefined());
 });
 
 describe('numbers', () => {
   const never = (): boolean => false;
   test.each([
-    ['1234.5', { decimal: '.', thousands: '' }, 1234.5], ['1,234.5', { decimal: '.', thousands: ',' }, 1234.5], ['1.234,5', { decimal: ',', thousands: '.' }, 1234.5], ['1 234,5', { decimal: ',', thousands: ' ' }, 1234.5],
-    ["1'234.5", { decimal: '.', thousands: "'" }, 1234.5], ['-0,25', { decimal: ',', thousands: '' }, -0.25], ['1.5e3', { decimal: '.', thousands: '' }, 1500], ['00:01:02.5', { decimal: '.', thousands: '' }, 62.5], ['85 %', { decimal: '.', thousands: '' }, 85],
+    ['1234.5', { decimal: '.', thousands: '' }, 1234.5],
+    ['1,234.5', { decimal: '.', thousands: ',' }, 1234.5],
+    ['1.234,5', { decimal: ',', thousands: '.' }, 1234.5],
+    ['1 234,5', { decimal: ',', thousands: ' ' }, 1234.5],
+    ["1'234.5", { decimal: '.', thousands: "'" }, 1234.5],
+    ['-0,25', { decimal: ',', thousands: '' }, -0.25],
+    ['1.5e3', { decimal: '.', thousands: '' }, 1500],
+    ['00:01:02.5', { decimal: '.', thousands: '' }, 62.5],
+    ['85 %', { decimal: '.', thousands: '' }, 85],
   ] as const)('%s', (cell, style, value) => expect(numberReader(style)(cell)).toBe(value));
   it('an empty cell and a word are no numbers', () => {
     const read = numberReader({ decimal: '.', thousands: '' });

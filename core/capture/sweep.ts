@@ -48,14 +48,27 @@ export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY):
     if (gain > best.gain) best = { from, to: peak, gain };
   };
   for (let i = 0; i < n; i++) {
-    if (throttle && throttle[i] < fullFrom) { close(); from = peak = i + 1; continue; }
+    if (throttle && throttle[i] < fullFrom) {
+      close();
+      from = peak = i + 1;
+      continue;
+    }
     if (i === from || smooth[i] > smooth[peak]) peak = i;
-    if (smooth[i] < smooth[from]) { if (peak > from) close(); from = peak = i; }
-    else if (smooth[i] < smooth[peak] - PAUSE_RPM) { close(); from = peak = i; }
+    if (smooth[i] < smooth[from]) {
+      if (peak > from) close();
+      from = peak = i;
+    } else if (smooth[i] < smooth[peak] - PAUSE_RPM) {
+      close();
+      from = peak = i;
+    }
   }
   if (from < n) close();
   if (best.to < best.from || best.gain <= 0) {
-    throw new PullFileError('NO_SWEEP', 'The engine speed never rises for long enough to be a pull.', 'Check that the file is a pull and that the engine speed column is the right one.');
+    throw new PullFileError(
+      'NO_SWEEP',
+      'The engine speed never rises for long enough to be a pull.',
+      'Check that the file is a pull and that the engine speed column is the right one.',
+    );
   }
   // Smoothing blurs the two ends: extend to the lowest and highest raw speed next to them.
   let { from: start, to: end } = best;
@@ -63,7 +76,8 @@ export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY):
   for (let i = Math.max(best.from, best.to - reach); i <= Math.min(n - 1, best.to + reach); i++) {
     if ((!throttle || throttle[i] >= fullFrom) && samples.rpm[i] > samples.rpm[end]) end = i;
   }
-  for (let i = best.from; i <= Math.min(best.from + reach, end); i++) if (samples.rpm[i] < samples.rpm[start]) start = i;
+  for (let i = best.from; i <= Math.min(best.from + reach, end); i++)
+    if (samples.rpm[i] < samples.rpm[start]) start = i;
   const began = samples.rpm[start];
   const cut = began + policy.rampInRpm;
   const kept: number[] = [];
@@ -73,7 +87,11 @@ export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY):
     if (passed) kept.push(i);
   }
   if (kept.length < 2) {
-    throw new PullFileError('NO_SWEEP', `The engine speed rises by ${Math.round(samples.rpm[end] - began)} rpm only, less than the ${policy.rampInRpm} rpm cut as ramp-in.`, 'Check that the whole pull was recorded.');
+    throw new PullFileError(
+      'NO_SWEEP',
+      `The engine speed rises by ${Math.round(samples.rpm[end] - began)} rpm only, less than the ${policy.rampInRpm} rpm cut as ramp-in.`,
+      'Check that the whole pull was recorded.',
+    );
   }
   const indices = Int32Array.from(kept);
   const rpmOf = (k: number): number => samples.rpm[indices[k]];
@@ -83,10 +101,18 @@ export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY):
   const mid = spacing.length >> 1;
   const [first, last] = [indices[0], indices[indices.length - 1]];
   const seconds = samples.timeS ? samples.timeS[last] - samples.timeS[first] : NaN;
-  let low = Infinity, high = -Infinity;
-  for (const i of indices) { low = Math.min(low, samples.rpm[i]); high = Math.max(high, samples.rpm[i]); }
+  let low = Infinity,
+    high = -Infinity;
+  for (const i of indices) {
+    low = Math.min(low, samples.rpm[i]);
+    high = Math.max(high, samples.rpm[i]);
+  }
   return {
-    indices, fromRpm: low, toRpm: high, beganRpm: began, rampRpmPerS: (samples.rpm[last] - samples.rpm[first]) / seconds,
+    indices,
+    fromRpm: low,
+    toRpm: high,
+    beganRpm: began,
+    rampRpmPerS: (samples.rpm[last] - samples.rpm[first]) / seconds,
     medianSpacingRpm: spacing.length % 2 ? spacing[mid] : (spacing[mid - 1] + spacing[mid]) / 2,
   };
 }
@@ -94,9 +120,11 @@ export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY):
 function movingMean(values: Float64Array, half: number): Float64Array {
   const out = new Float64Array(values.length);
   let sum = 0;
-  let from = 0, to = -1;
+  let from = 0,
+    to = -1;
   for (let i = 0; i < values.length; i++) {
-    const a = Math.max(0, i - half), b = Math.min(values.length - 1, i + half);
+    const a = Math.max(0, i - half),
+      b = Math.min(values.length - 1, i + half);
     while (to < b) sum += values[++to];
     while (from < a) sum -= values[from++];
     out[i] = sum / (b - a + 1);

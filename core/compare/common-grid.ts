@@ -41,7 +41,9 @@ export function commonGrid(values: readonly ArrayLike<number | null>[], rpm: rea
   const longEnough = kept.length >= MIN_GRID_POINTS && kept[kept.length - 1] - kept[0] >= MIN_GRID_SPAN_RPM;
   return {
     status: kept.length === 0 ? 'no common rpm' : longEnough ? 'ok' : 'too short',
-    from: best.from, rpm: kept, rows: rows.map((row) => row.slice(best.from, end)),
+    from: best.from,
+    rpm: kept,
+    rows: rows.map((row) => row.slice(best.from, end)),
   };
 }
 

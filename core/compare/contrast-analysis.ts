@@ -14,7 +14,14 @@ import { smoothedRows } from './smoothing.ts';
 import { welchSatterthwaite } from '../base/welch-satterthwaite.ts';
 import { guardedMountVariance } from './variance.ts';
 
-export interface ComparedPull { readonly id: string; readonly arm: string; readonly order: number; readonly mount: number | string; readonly counted: boolean; readonly torqueNm: Float64Array }
+export interface ComparedPull {
+  readonly id: string;
+  readonly arm: string;
+  readonly order: number;
+  readonly mount: number | string;
+  readonly counted: boolean;
+  readonly torqueNm: Float64Array;
+}
 
 export interface ContrastInput {
   readonly arm: string;
@@ -32,43 +39,102 @@ export interface ContrastInput {
   readonly repeatability: Repeatability;
 }
 
-export type ContrastCode = 'ERROR_NO_DATA' | 'NOT_ENOUGH_PULLS' | 'DUPLICATE_PULLS' | 'TOO_SHORT' | 'NO_CLAIM_MOUNT_UNKNOWN' | 'DRIFT_CONFOUNDED';
+export type ContrastCode =
+  | 'ERROR_NO_DATA'
+  | 'NOT_ENOUGH_PULLS'
+  | 'DUPLICATE_PULLS'
+  | 'TOO_SHORT'
+  | 'NO_CLAIM_MOUNT_UNKNOWN'
+  | 'DRIFT_CONFOUNDED';
 
-export interface RefusedContrast { readonly arm: string; readonly against: string; readonly pulls: { arm: number; against: number }; readonly design: string; readonly code: ContrastCode; readonly message: string }
+export interface RefusedContrast {
+  readonly arm: string;
+  readonly against: string;
+  readonly pulls: { arm: number; against: number };
+  readonly design: string;
+  readonly code: ContrastCode;
+  readonly message: string;
+}
 
-export interface Interval { readonly gain: number; readonly lower: number; readonly upper: number }
-export interface CurvePoint extends Interval { readonly rpm: number }
-export interface UpTo { readonly gain: number; readonly rpm: number; readonly largestMeanGain: number; readonly largestMeanGainRpm: number }
-export interface Stretch { readonly fromRpm: number; readonly toRpm: number }
-export interface PeakToPeak extends Interval { readonly gainPct: number; readonly lowerPct: number; readonly upperPct: number; readonly armRpm: number; readonly againstRpm: number; readonly df: number }
+export interface Interval {
+  readonly gain: number;
+  readonly lower: number;
+  readonly upper: number;
+}
+export interface CurvePoint extends Interval {
+  readonly rpm: number;
+}
+export interface UpTo {
+  readonly gain: number;
+  readonly rpm: number;
+  readonly largestMeanGain: number;
+  readonly largestMeanGainRpm: number;
+}
+export interface Stretch {
+  readonly fromRpm: number;
+  readonly toRpm: number;
+}
+export interface PeakToPeak extends Interval {
+  readonly gainPct: number;
+  readonly lowerPct: number;
+  readonly upperPct: number;
+  readonly armRpm: number;
+  readonly againstRpm: number;
+  readonly df: number;
+}
 
 export interface RelativeResult {
-  readonly unit: '%'; readonly curve: readonly CurvePoint[]; readonly bandAverage: Interval & { readonly df: number }; readonly upTo: UpTo;
-  readonly worst: CurvePoint; readonly substantiated: readonly Stretch[]; readonly losses: readonly (Stretch & { readonly gain: number; readonly rpm: number })[];
+  readonly unit: '%';
+  readonly curve: readonly CurvePoint[];
+  readonly bandAverage: Interval & { readonly df: number };
+  readonly upTo: UpTo;
+  readonly worst: CurvePoint;
+  readonly substantiated: readonly Stretch[];
+  readonly losses: readonly (Stretch & { readonly gain: number; readonly rpm: number })[];
 }
 export interface AbsoluteResult {
   readonly unit: 'kW' | 'N·m';
   readonly curve: readonly (CurvePoint & { readonly arm: number; readonly against: number })[];
-  readonly bandAverage: Interval & { readonly df: number }; readonly upTo: UpTo; readonly worst: CurvePoint; readonly peakToPeak: PeakToPeak;
+  readonly bandAverage: Interval & { readonly df: number };
+  readonly upTo: UpTo;
+  readonly worst: CurvePoint;
+  readonly peakToPeak: PeakToPeak;
 }
 
 export interface ContrastResult {
-  readonly arm: string; readonly against: string; readonly pulls: { readonly arm: number; readonly against: number };
-  readonly design: string; readonly rule: 'no history' | 'history' | 'mounting means';
-  readonly df: number; readonly criticalValue: number; readonly roughness: number;
-  readonly relative: RelativeResult; readonly power: AbsoluteResult; readonly torque: AbsoluteResult;
+  readonly arm: string;
+  readonly against: string;
+  readonly pulls: { readonly arm: number; readonly against: number };
+  readonly design: string;
+  readonly rule: 'no history' | 'history' | 'mounting means';
+  readonly df: number;
+  readonly criticalValue: number;
+  readonly roughness: number;
+  readonly relative: RelativeResult;
+  readonly power: AbsoluteResult;
+  readonly torque: AbsoluteResult;
   /** Parts of the variance of the band average, lp², and their shares. */
   readonly budget: readonly { readonly source: string; readonly variance: number; readonly share: number }[];
   /** What the shortcuts would have said, % : never publishable. */
-  readonly shortcuts: { readonly unit: '%'; readonly bestAgainstBest: number; readonly lastAgainstFirst: number; readonly largestOverlayDifference: number };
+  readonly shortcuts: {
+    readonly unit: '%';
+    readonly bestAgainstBest: number;
+    readonly lastAgainstFirst: number;
+    readonly largestOverlayDifference: number;
+  };
 }
 
 /** A contrast as a result holds it. */
 export type Contrast = ContrastResult & {
   /** The same contrast with excluded pulls put back, where there are any: the smaller is claimed. */
-  readonly withExcluded?: { readonly relative: Pick<RelativeResult, 'bandAverage' | 'upTo'>; readonly power: Pick<AbsoluteResult, 'bandAverage' | 'upTo' | 'peakToPeak'>; readonly torque: Pick<AbsoluteResult, 'bandAverage' | 'upTo'> };
+  readonly withExcluded?: {
+    readonly relative: Pick<RelativeResult, 'bandAverage' | 'upTo'>;
+    readonly power: Pick<AbsoluteResult, 'bandAverage' | 'upTo' | 'peakToPeak'>;
+    readonly torque: Pick<AbsoluteResult, 'bandAverage' | 'upTo'>;
+  };
 };
-export const isRefused = (contrast: Contrast | RefusedContrast): contrast is RefusedContrast => 'code' in contrast;
+export const isRefused = (contrast: Contrast | RefusedContrast): contrast is RefusedContrast =>
+  'code' in contrast;
 
 /** A contrast with the working the gates look at. */
 export interface AnalysedContrast {
@@ -83,7 +149,9 @@ export interface AnalysedContrast {
   readonly returned: { readonly difference: number; readonly limit: number } | null;
 }
 
-export type ContrastOutcome = { readonly ok: true; readonly value: AnalysedContrast } | { readonly ok: false; readonly refused: RefusedContrast };
+export type ContrastOutcome =
+  | { readonly ok: true; readonly value: AnalysedContrast }
+  | { readonly ok: false; readonly refused: RefusedContrast };
 
 const meanOf = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;
 
@@ -93,40 +161,92 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
   const isArm = (pull: ComparedPull): boolean => pull.arm === input.arm;
   const nB = pulls.filter(isArm).length;
   const counts = { arm: nB, against: pulls.length - nB };
-  const refuse = (code: ContrastCode, message: string): ContrastOutcome => ({ ok: false, refused: { arm: input.arm, against: input.against, pulls: counts, design: design.label, code, message } });
+  const refuse = (code: ContrastCode, message: string): ContrastOutcome => ({
+    ok: false,
+    refused: { arm: input.arm, against: input.against, pulls: counts, design: design.label, code, message },
+  });
 
-  if (counts.arm === 0 || counts.against === 0) return refuse('ERROR_NO_DATA', `There is no counted pull of “${counts.arm === 0 ? input.arm : input.against}”. Capture its pulls, or restore excluded ones.`);
+  if (counts.arm === 0 || counts.against === 0)
+    return refuse(
+      'ERROR_NO_DATA',
+      `There is no counted pull of “${counts.arm === 0 ? input.arm : input.against}”. Capture its pulls, or restore excluded ones.`,
+    );
   const layout: Layout = {
-    arm: pulls.map((pull) => (isArm(pull) ? 1 : 0)), run: input.runs.flatMap((run, i) => run.counted.map(() => i)),
-    mount: pulls.map((pull) => pull.mount), order: pulls.map((pull) => pull.order), covariate: input.drift === 'linear',
+    arm: pulls.map((pull) => (isArm(pull) ? 1 : 0)),
+    run: input.runs.flatMap((run, i) => run.counted.map(() => i)),
+    mount: pulls.map((pull) => pull.mount),
+    order: pulls.map((pull) => pull.order),
+    covariate: input.drift === 'linear',
   };
-  if (layout.covariate && design.driftConfounded) return refuse('DRIFT_CONFOUNDED', 'A drift term cannot be told from the gain when one arm was run before the other. Return to the baseline, or use the drift bound.');
-  if (pulls.length - input.runs.length - (layout.covariate ? 1 : 0) < 2) return refuse('NOT_ENOUGH_PULLS', 'Too few repeats to tell scatter from gain. Run at least three pulls in every run.');
+  if (layout.covariate && design.driftConfounded)
+    return refuse(
+      'DRIFT_CONFOUNDED',
+      'A drift term cannot be told from the gain when one arm was run before the other. Return to the baseline, or use the drift bound.',
+    );
+  if (pulls.length - input.runs.length - (layout.covariate ? 1 : 0) < 2)
+    return refuse(
+      'NOT_ENOUGH_PULLS',
+      'Too few repeats to tell scatter from gain. Run at least three pulls in every run.',
+    );
 
-  const power = commonGrid(pulls.map((pull) => pull.torqueNm.map((t, j) => powerW(t, input.grid[j]))), input.grid);
-  if (power.status !== 'ok') return refuse('TOO_SHORT', 'The range that every pull covers is shorter than 1 000 rpm or 11 points. Start every pull lower and hold it to the rev limit, or widen the band.');
-  if (hasDuplicates(power.rows)) return refuse('DUPLICATE_PULLS', 'Two counted pulls are identical. One of them is a copy: attach the right file.');
+  const power = commonGrid(
+    pulls.map((pull) => pull.torqueNm.map((t, j) => powerW(t, input.grid[j]))),
+    input.grid,
+  );
+  if (power.status !== 'ok')
+    return refuse(
+      'TOO_SHORT',
+      'The range that every pull covers is shorter than 1 000 rpm or 11 points. Start every pull lower and hold it to the rev limit, or widen the band.',
+    );
+  if (hasDuplicates(power.rows))
+    return refuse(
+      'DUPLICATE_PULLS',
+      'Two counted pulls are identical. One of them is a copy: attach the right file.',
+    );
 
-  const torque = commonGrid(pulls.map((pull) => pull.torqueNm), input.grid);
+  const torque = commonGrid(
+    pulls.map((pull) => pull.torqueNm),
+    input.grid,
+  );
   const xp = smoothedRows(power.rows, input.stepRpm, input.smoothingRpm);
   const xt = smoothedRows(torque.rows, input.stepRpm, input.smoothingRpm);
   const averages = power.rows.map((row) => meanOf([...row]));
   const setting = settleMounts(input, layout, averages, design);
-  if (!setting) return refuse('NO_CLAIM_MOUNT_UNKNOWN', 'The vehicle was strapped down anew between the arms and this dyno has no registered mount variance. Register it with a control vehicle, or run both arms on one mounting.');
+  if (!setting)
+    return refuse(
+      'NO_CLAIM_MOUNT_UNKNOWN',
+      'The vehicle was strapped down anew between the arms and this dyno has no registered mount variance. Register it with a control vehicle, or run both arms on one mounting.',
+    );
 
-  const band = gainBand(setting.reduce(xp), power.rpm, setting.layout, { ...setting.terms, history: setting.useHistory ? input.repeatability.curve : undefined });
+  const band = gainBand(setting.reduce(xp), power.rpm, setting.layout, {
+    ...setting.terms,
+    history: setting.useHistory ? input.repeatability.curve : undefined,
+  });
   const scalar = (values: readonly number[], history: KnownVariance | undefined): ScalarGain =>
-    scalarGain(setting.reduce(values.map((v) => Float64Array.of(v))).map((row) => row[0]), setting.layout, { ...setting.terms, history: setting.useHistory ? history : undefined });
+    scalarGain(
+      setting.reduce(values.map((v) => Float64Array.of(v))).map((row) => row[0]),
+      setting.layout,
+      { ...setting.terms, history: setting.useHistory ? history : undefined },
+    );
   const average = scalar(averages, input.repeatability.bandAverage);
   const peaks = (rows: readonly Float64Array[]): number[] => rows.map((row) => Math.max(...row));
   const stock = (_: unknown, i: number): boolean => layout.arm[i] === 0;
 
-  const absolute = (unit: 'kW' | 'N·m', perSi: number, rows: readonly Float64Array[], raw: readonly Float64Array[]): AbsoluteResult => {
+  const absolute = (
+    unit: 'kW' | 'N·m',
+    perSi: number,
+    rows: readonly Float64Array[],
+    raw: readonly Float64Array[],
+  ): AbsoluteResult => {
     const baseline = columnMeans(rows.filter(stock)).map((v) => perSi * Math.exp(v / 100));
     const inUnit = (level: number, d: number): number => level * (Math.exp(d / 100) - 1);
     const curve = power.rpm.map((rpm, j) => ({
-      rpm, arm: baseline[j] * Math.exp(band.d[j] / 100), against: baseline[j],
-      gain: inUnit(baseline[j], band.d[j]), lower: inUnit(baseline[j], band.lower[j]), upper: inUnit(baseline[j], band.upper[j]),
+      rpm,
+      arm: baseline[j] * Math.exp(band.d[j] / 100),
+      against: baseline[j],
+      gain: inUnit(baseline[j], band.d[j]),
+      lower: inUnit(baseline[j], band.lower[j]),
+      upper: inUnit(baseline[j], band.upper[j]),
     }));
     const level = perSi * Math.exp(meanOf(raw.filter(stock).map((row) => meanOf([...row]))) / 100);
     const peakValues = peaks(rows);
@@ -137,35 +257,84 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
       return power.rpm[mean.indexOf(Math.max(...mean))];
     };
     return {
-      unit, curve, bandAverage: { gain: inUnit(level, average.d), lower: inUnit(level, average.lower), upper: inUnit(level, average.upper), df: average.df },
-      upTo: upToOf(curve), worst: worstOf(curve.map(({ rpm, gain, lower, upper }) => ({ rpm, gain, lower, upper }))),
+      unit,
+      curve,
+      bandAverage: {
+        gain: inUnit(level, average.d),
+        lower: inUnit(level, average.lower),
+        upper: inUnit(level, average.upper),
+        df: average.df,
+      },
+      upTo: upToOf(curve),
+      worst: worstOf(curve.map(({ rpm, gain, lower, upper }) => ({ rpm, gain, lower, upper }))),
       peakToPeak: {
-        gain: inUnit(peakLevel, peak.d), lower: inUnit(peakLevel, peak.lower), upper: inUnit(peakLevel, peak.upper),
-        gainPct: pctFromLp(peak.d), lowerPct: pctFromLp(peak.lower), upperPct: pctFromLp(peak.upper), armRpm: argmax(1), againstRpm: argmax(0), df: peak.df,
+        gain: inUnit(peakLevel, peak.d),
+        lower: inUnit(peakLevel, peak.lower),
+        upper: inUnit(peakLevel, peak.upper),
+        gainPct: pctFromLp(peak.d),
+        lowerPct: pctFromLp(peak.lower),
+        upperPct: pctFromLp(peak.upper),
+        armRpm: argmax(1),
+        againstRpm: argmax(0),
+        df: peak.df,
       },
     };
   };
 
-  const curve = power.rpm.map((rpm, j) => ({ rpm, gain: pctFromLp(band.d[j]), lower: pctFromLp(band.lower[j]), upper: pctFromLp(band.upper[j]) }));
+  const curve = power.rpm.map((rpm, j) => ({
+    rpm,
+    gain: pctFromLp(band.d[j]),
+    lower: pctFromLp(band.lower[j]),
+    upper: pctFromLp(band.upper[j]),
+  }));
   const total = average.parts.reduce((sum, part) => sum + part.variance, 0);
   const plainStretch = ({ fromRpm, toRpm }: Stretch): Stretch => ({ fromRpm, toRpm });
   const result: ContrastResult = {
-    arm: input.arm, against: input.against, pulls: counts, design: design.label, rule: setting.useHistory ? band.rule : 'mounting means',
-    df: band.df, criticalValue: band.u, roughness: band.tau,
+    arm: input.arm,
+    against: input.against,
+    pulls: counts,
+    design: design.label,
+    rule: setting.useHistory ? band.rule : 'mounting means',
+    df: band.df,
+    criticalValue: band.u,
+    roughness: band.tau,
     relative: {
-      unit: '%', curve, bandAverage: { gain: pctFromLp(average.d), lower: pctFromLp(average.lower), upper: pctFromLp(average.upper), df: average.df },
-      upTo: upToOf(curve), worst: worstOf(curve),
+      unit: '%',
+      curve,
+      bandAverage: {
+        gain: pctFromLp(average.d),
+        lower: pctFromLp(average.lower),
+        upper: pctFromLp(average.upper),
+        df: average.df,
+      },
+      upTo: upToOf(curve),
+      worst: worstOf(curve),
       substantiated: stretches(power.rpm, (j) => band.lower[j] > 0).map(plainStretch),
       losses: stretches(power.rpm, (j) => band.upper[j] < 0).map((s) => {
         const deepest = worstOf(curve.slice(s.from, s.to + 1));
         return { ...plainStretch(s), gain: deepest.gain, rpm: deepest.rpm };
       }),
     },
-    power: absolute('kW', 1e-3, xp, power.rows), torque: absolute('N·m', 1, xt, torque.rows),
-    budget: average.parts.filter((part) => part.variance > 0).map(({ source, variance }) => ({ source, variance, share: variance / total })),
+    power: absolute('kW', 1e-3, xp, power.rows),
+    torque: absolute('N·m', 1, xt, torque.rows),
+    budget: average.parts
+      .filter((part) => part.variance > 0)
+      .map(({ source, variance }) => ({ source, variance, share: variance / total })),
     shortcuts: shortcutsOf(pulls, input.arm, peaks(xp), power.rows),
   };
-  return { ok: true, value: { result, design, band, average, common: power, smoothedPower: xp, pulls, returned: returnCheck(input, averages, average, setting.terms.mount) } };
+  return {
+    ok: true,
+    value: {
+      result,
+      design,
+      band,
+      average,
+      common: power,
+      smoothedPower: xp,
+      pulls,
+      returned: returnCheck(input, averages, average, setting.terms.mount),
+    },
+  };
 }
 
 function columnMeans(rows: readonly Float64Array[]): number[] {
@@ -174,7 +343,9 @@ function columnMeans(rows: readonly Float64Array[]): number[] {
 
 /** Two rows alike to the last digit, or no scatter at all: a file was used twice. */
 function hasDuplicates(rows: readonly Float64Array[]): boolean {
-  return rows.some((row, i) => rows.slice(i + 1).some((other) => row.every((value, j) => value === other[j])));
+  return rows.some((row, i) =>
+    rows.slice(i + 1).some((other) => row.every((value, j) => value === other[j])),
+  );
 }
 
 function upToOf(curve: readonly CurvePoint[]): UpTo {
@@ -182,27 +353,43 @@ function upToOf(curve: readonly CurvePoint[]): UpTo {
   const mean = curve.reduce((a, b) => (b.gain > a.gain ? b : a));
   return { gain: best.lower, rpm: best.rpm, largestMeanGain: mean.gain, largestMeanGainRpm: mean.rpm };
 }
-const worstOf = (curve: readonly CurvePoint[]): CurvePoint => curve.reduce((a, b) => (b.gain < a.gain ? b : a));
+const worstOf = (curve: readonly CurvePoint[]): CurvePoint =>
+  curve.reduce((a, b) => (b.gain < a.gain ? b : a));
 
-interface Setting { layout: Layout; terms: Terms; useHistory: boolean; reduce: (rows: readonly Float64Array[]) => Float64Array[] }
+interface Setting {
+  layout: Layout;
+  terms: Terms;
+  useHistory: boolean;
+  reduce: (rows: readonly Float64Array[]) => Float64Array[];
+}
 
 /**
  * What the mountings allow. Arms that share their mountings evenly need no mount term; otherwise the
  * registered variance enters, guarded by what this session shows; without one, mountings become the
  * unit when both arms have two or more of their own. Undefined: nothing can be said.
  */
-function settleMounts(input: ContrastInput, layout: Layout, averages: readonly number[], design: Design): Setting | undefined {
+function settleMounts(
+  input: ContrastInput,
+  layout: Layout,
+  averages: readonly number[],
+  design: Design,
+): Setting | undefined {
   const orderMean = (arm: 0 | 1): number => meanOf(layout.order.filter((_, i) => layout.arm[i] === arm));
-  const driftVariance = (design.driftConfounded || input.bracketed) && !layout.covariate ? (input.driftBound * Math.abs(orderMean(1) - orderMean(0))) ** 2 / 3 : 0;
+  const driftVariance =
+    (design.driftConfounded || input.bracketed) && !layout.covariate
+      ? (input.driftBound * Math.abs(orderMean(1) - orderMean(0))) ** 2 / 3
+      : 0;
   const terms: Terms = { alpha: input.alpha, driftVariance };
   const asIs = (rows: readonly Float64Array[]): Float64Array[] => [...rows];
-  if (mountLoad(contrastWeights(layout), layout.mount) < 1e-12) return { layout, terms, useHistory: true, reduce: asIs };
+  if (mountLoad(contrastWeights(layout), layout.mount) < 1e-12)
+    return { layout, terms, useHistory: true, reduce: asIs };
 
   const registered = input.repeatability.mount;
   if (registered && registered.df >= 2) {
     const mounts = new Set(layout.mount);
     const ownMounts = mounts.size === input.runs.length;
-    if (!(ownMounts && design.equalRuns && mounts.size >= 4)) return { layout, terms: { ...terms, mount: registered }, useHistory: true, reduce: asIs };
+    if (!(ownMounts && design.equalRuns && mounts.size >= 4))
+      return { layout, terms: { ...terms, mount: registered }, useHistory: true, reduce: asIs };
     const runMeans = input.runs.map((_, r) => meanOf(averages.filter((__, i) => layout.run[i] === r)));
     const runArm = input.runs.map((run): 0 | 1 => (run.arm === input.arm ? 1 : 0));
     const within = scalarGain(averages, layout, terms).s2;
@@ -217,32 +404,68 @@ function settleMounts(input: ContrastInput, layout: Layout, averages: readonly n
   const members = ids.map((id) => layout.mount.flatMap((m, i) => (m === id ? [i] : [])));
   const arm = members.map((list) => layout.arm[list[0]]);
   return {
-    layout: { arm, run: arm, mount: ids, order: members.map((list) => meanOf(list.map((i) => layout.order[i]))), covariate: false },
-    terms, useHistory: false,
-    reduce: (rows) => members.map((list) => Float64Array.from(rows[0], (_, j) => meanOf(list.map((i) => rows[i][j])))),
+    layout: {
+      arm,
+      run: arm,
+      mount: ids,
+      order: members.map((list) => meanOf(list.map((i) => layout.order[i]))),
+      covariate: false,
+    },
+    terms,
+    useHistory: false,
+    reduce: (rows) =>
+      members.map((list) => Float64Array.from(rows[0], (_, j) => meanOf(list.map((i) => rows[i][j])))),
   };
 }
 
 /** A-B-A: how far the second baseline run lies from the first, and how far scatter and re-mounting could bring it (lp). */
-function returnCheck(input: ContrastInput, averages: readonly number[], average: ScalarGain, mount: KnownVariance | undefined): AnalysedContrast['returned'] {
+function returnCheck(
+  input: ContrastInput,
+  averages: readonly number[],
+  average: ScalarGain,
+  mount: KnownVariance | undefined,
+): AnalysedContrast['returned'] {
   const runs = input.runs.map((run, i) => ({ run, i })).filter(({ run }) => run.arm === input.against);
   const [first, last] = [runs[0], runs.at(-1)];
   if (!first || !last || first === last) return null;
-  const starts = input.runs.map((_, i) => input.runs.slice(0, i).reduce((sum, run) => sum + run.counted.length, 0));
-  const of = (r: { run: Run<ComparedPull>; i: number }): readonly number[] => averages.slice(starts[r.i], starts[r.i] + r.run.counted.length);
+  const starts = input.runs.map((_, i) =>
+    input.runs.slice(0, i).reduce((sum, run) => sum + run.counted.length, 0),
+  );
+  const of = (r: { run: Run<ComparedPull>; i: number }): readonly number[] =>
+    averages.slice(starts[r.i], starts[r.i] + r.run.counted.length);
   const remounted = first.run.mount !== last.run.mount;
   const { u2, nu } = welchSatterthwaite(
-    [average.v * (1 / first.run.counted.length + 1 / last.run.counted.length), remounted ? 2 * (mount?.variance ?? 0) : 0], [average.dfV, mount?.df ?? Infinity]);
-  return { difference: meanOf(of(last)) - meanOf(of(first)), limit: tUpperQuantile(input.alpha, nu) * Math.sqrt(u2) };
+    [
+      average.v * (1 / first.run.counted.length + 1 / last.run.counted.length),
+      remounted ? 2 * (mount?.variance ?? 0) : 0,
+    ],
+    [average.dfV, mount?.df ?? Infinity],
+  );
+  return {
+    difference: meanOf(of(last)) - meanOf(of(first)),
+    limit: tUpperQuantile(input.alpha, nu) * Math.sqrt(u2),
+  };
 }
 
-function shortcutsOf(pulls: readonly ComparedPull[], arm: string, peaks: readonly number[], raw: readonly Float64Array[]): ContrastResult['shortcuts'] {
-  const of = (part: boolean): number[] => pulls.flatMap((pull, i) => ((pull.arm === arm) === part ? [i] : [])).sort((a, b) => pulls[a].order - pulls[b].order);
+function shortcutsOf(
+  pulls: readonly ComparedPull[],
+  arm: string,
+  peaks: readonly number[],
+  raw: readonly Float64Array[],
+): ContrastResult['shortcuts'] {
+  const of = (part: boolean): number[] =>
+    pulls
+      .flatMap((pull, i) => ((pull.arm === arm) === part ? [i] : []))
+      .sort((a, b) => pulls[a].order - pulls[b].order);
   const [part, stock] = [of(true), of(false)];
   const best = (list: number[]): number => Math.max(...list.map((i) => peaks[i]));
   const [lastPart, lastStock] = [part.at(-1)!, stock.at(-1)!];
   return {
-    unit: '%', bestAgainstBest: pctFromLp(best(part) - best(stock)), lastAgainstFirst: pctFromLp(peaks[lastPart] - peaks[stock[0]]),
-    largestOverlayDifference: pctFromLp(raw[lastPart].reduce((max, value, j) => Math.max(max, value - raw[lastStock][j]), -Infinity)),
+    unit: '%',
+    bestAgainstBest: pctFromLp(best(part) - best(stock)),
+    lastAgainstFirst: pctFromLp(peaks[lastPart] - peaks[stock[0]]),
+    largestOverlayDifference: pctFromLp(
+      raw[lastPart].reduce((max, value, j) => Math.max(max, value - raw[lastStock][j]), -Infinity),
+    ),
   };
 }

@@ -6,17 +6,25 @@ const mean = (values: readonly number[]): number => values.reduce((a, b) => a + 
 /** d(r) = Σ c_i·x_i(r). */
 export function contrastCurve(weights: readonly number[], rows: Rows): Float64Array {
   const out = new Float64Array(rows[0]?.length ?? 0);
-  rows.forEach((row, i) => { for (let j = 0; j < out.length; j++) out[j] += weights[i] * row[j]; });
+  rows.forEach((row, i) => {
+    for (let j = 0; j < out.length; j++) out[j] += weights[i] * row[j];
+  });
   return out;
 }
 
-export interface Residuals { readonly rows: Float64Array[]; readonly nu: number }
+export interface Residuals {
+  readonly rows: Float64Array[];
+  readonly nu: number;
+}
 
 /**
  * Residuals about the run means, or of the regression on run indicators and order. `nu` is the
  * number of pulls less the rank of what was taken out.
  */
-export function runResiduals(rows: Rows, { run, order, covariate }: Pick<Layout, 'run' | 'order' | 'covariate'>): Residuals {
+export function runResiduals(
+  rows: Rows,
+  { run, order, covariate }: Pick<Layout, 'run' | 'order' | 'covariate'>,
+): Residuals {
   const groups = [...new Set(run)].map((id) => run.flatMap((value, i) => (value === id ? [i] : [])));
   const centred = rows.map((row) => Float64Array.from(row));
   const o = [...order];
@@ -46,6 +54,8 @@ export function runResiduals(rows: Rows, { run, order, covariate }: Pick<Layout,
 /** Sum of squares per rpm over the pulls chosen (all by default). */
 export function sumOfSquares(rows: Rows, of: (pull: number) => boolean = () => true): Float64Array {
   const out = new Float64Array(rows[0]?.length ?? 0);
-  rows.forEach((row, i) => { if (of(i)) for (let j = 0; j < out.length; j++) out[j] += row[j] ** 2; });
+  rows.forEach((row, i) => {
+    if (of(i)) for (let j = 0; j < out.length; j++) out[j] += row[j] ** 2;
+  });
   return out;
 }

@@ -68,25 +68,51 @@ export function gainBand(rows: Rows, rpm: readonly number[], layout: Layout, ter
     const denominator = pw[j] ** 2 / dfV + (pm > 0 && Number.isFinite(dm) ? pm ** 2 / dm : 0);
     df = Math.min(df, u2[j] ** 2 / denominator);
   }
-  const tau = roughness(residuals.rows, pw.map((value, j) => value / u2[j]));
+  const tau = roughness(
+    residuals.rows,
+    pw.map((value, j) => value / u2[j]),
+  );
   const critical = criticalValue(terms.alpha, df, tau, form, rpm.length);
   const uc = u2.map(Math.sqrt);
   return {
-    rpm, weights, d, lower: d.map((value, j) => value - critical.u * uc[j]), upper: d.map((value, j) => value + critical.u * uc[j]),
-    nu, s2, s2Smooth, sbar, f: moderated?.f ?? null, v, dfV, kappa2, mountLoad: load, uc, df, tau,
-    u: critical.u, uEc: critical.ec, uBonferroni: critical.bonferroni,
-    floored: raw.some((value) => value < VARIANCE_FLOOR), rule: moderated ? 'history' : 'no history',
+    rpm,
+    weights,
+    d,
+    lower: d.map((value, j) => value - critical.u * uc[j]),
+    upper: d.map((value, j) => value + critical.u * uc[j]),
+    nu,
+    s2,
+    s2Smooth,
+    sbar,
+    f: moderated?.f ?? null,
+    v,
+    dfV,
+    kappa2,
+    mountLoad: load,
+    uc,
+    df,
+    tau,
+    u: critical.u,
+    uEc: critical.ec,
+    uBonferroni: critical.bonferroni,
+    floored: raw.some((value) => value < VARIANCE_FLOOR),
+    rule: moderated ? 'history' : 'no history',
   };
 }
 
 /** Contiguous stretches of the grid on which `holds` is true. */
-export function stretches(rpm: readonly number[], holds: (index: number) => boolean): { fromRpm: number; toRpm: number; from: number; to: number }[] {
+export function stretches(
+  rpm: readonly number[],
+  holds: (index: number) => boolean,
+): { fromRpm: number; toRpm: number; from: number; to: number }[] {
   const out: { fromRpm: number; toRpm: number; from: number; to: number }[] = [];
   for (let j = 0; j < rpm.length; j++) {
     if (!holds(j)) continue;
     const last = out.at(-1);
-    if (last && last.to === j - 1) { last.to = j; last.toRpm = rpm[j]!; }
-    else out.push({ from: j, to: j, fromRpm: rpm[j], toRpm: rpm[j] });
+    if (last && last.to === j - 1) {
+      last.to = j;
+      last.toRpm = rpm[j]!;
+    } else out.push({ from: j, to: j, fromRpm: rpm[j], toRpm: rpm[j] });
   }
   return out;
 }

@@ -11,31 +11,53 @@ import { gainBand, stretches } from './gain-band.ts';
 import { scalarGain } from './scalar-gain.ts';
 import { smoothed, smoothedVariance } from './smoothing.ts';
 import { welchSatterthwaite } from '../base/welch-satterthwaite.ts';
-import { historyIsEnough, historyPrior, kappaSquared, moderatedVariance, VARIANCE_FLOOR } from './variance.ts';
+import {
+  historyIsEnough,
+  historyPrior,
+  kappaSquared,
+  moderatedVariance,
+  VARIANCE_FLOOR,
+} from './variance.ts';
 
 const rpm = Array.from({ length: 41 }, (_, j) => 2500 + 100 * j);
 const ABA: Layout = {
-  arm: [0, 0, 0, 1, 1, 1, 0, 0, 0], run: [0, 0, 0, 1, 1, 1, 2, 2, 2], mount: [1, 1, 1, 1, 1, 1, 1, 1, 1],
-  order: [4, 5, 6, 10, 11, 12, 16, 17, 18], covariate: false,
+  arm: [0, 0, 0, 1, 1, 1, 0, 0, 0],
+  run: [0, 0, 0, 1, 1, 1, 2, 2, 2],
+  mount: [1, 1, 1, 1, 1, 1, 1, 1, 1],
+  order: [4, 5, 6, 10, 11, 12, 16, 17, 18],
+  covariate: false,
 };
 /** Nine curves of smooth scatter about 460 lp. */
 function curves(seed: number): Float64Array[] {
   const rng = seededRng(seed);
   return ABA.arm.map(() => {
     const [level, tilt] = [rng.normal(), rng.normal()];
-    return Float64Array.from(rpm, (r) => 460 + 0.6 * level + 0.3 * tilt * Math.sin(r / 600) + 0.1 * rng.normal());
+    return Float64Array.from(
+      rpm,
+      (r) => 460 + 0.6 * level + 0.3 * tilt * Math.sin(r / 600) + 0.1 * rng.normal(),
+    );
   });
 }
 const seeds = fc.integer({ min: 1, max: 1_000_000 });
 
 describe('gain band', () => {
   it('a level added to every part pull moves the gain by that level and nothing else', () => {
-    fc.assert(fc.property(seeds, fc.double({ min: -8, max: 8, noNaN: true }), (seed, shift) => {
-      const rows = curves(seed);
-      const moved = rows.map((row, i) => (ABA.arm[i] === 1 ? row.map((v) => v + shift) : row));
-      const [a, b] = [gainBand(rows, rpm, ABA, { alpha: 0.025 }), gainBand(moved, rpm, ABA, { alpha: 0.025 })];
-      return a.d.every((d, j) => Math.abs(b.d[j] - d - shift) < 1e-9 && Math.abs(b.upper[j] - b.lower[j] - (a.upper[j] - a.lower[j])) < 1e-9);
-    }), { numRuns: 40 });
+    fc.assert(
+      fc.property(seeds, fc.double({ min: -8, max: 8, noNaN: true }), (seed, shift) => {
+        const rows = curves(seed);
+        const moved = rows.map((row, i) => (ABA.arm[i] === 1 ? row.map((v) => v + shift) : row));
+        const [a, b] = [
+          gainBand(rows, rpm, ABA, { alpha: 0.025 }),
+          gainBand(moved, rpm, ABA, { alpha: 0.025 }),
+        ];
+        return a.d.every(
+          (d, j) =>
+            Math.abs(b.d[j] - d - shift) < 1e-9 &&
+            Math.abs(b.upper[j] - b.lower[j] - (a.upper[j] - a.lower[j])) < 1e-9,
+        );
+      }),
+      { numRuns: 40 },
+    );
   });
   it('a level added to a whole run leaves its scatter, roughness and critical value alone', () => {
     const rows = curves(7);
@@ -51,15 +73,20 @@ describe('gain band', () => {
   });
   it('the mount and drift terms widen the uncertainty, a smaller error the band', () => {
     // The band itself may narrow with a mount term: more effective degrees of freedom lower the critical value.
-    fc.assert(fc.property(seeds, (seed) => {
-      const rows = curves(seed);
-      const layout = { ...ABA, mount: [1, 1, 1, 2, 2, 2, 3, 3, 3] };
-      const plain = gainBand(rows, rpm, layout, { alpha: 0.025 });
-      const mounted = gainBand(rows, rpm, layout, { alpha: 0.025, mount: { variance: 0.4, df: 9 } });
-      const drifted = gainBand(rows, rpm, layout, { alpha: 0.025, driftVariance: 0.5 });
-      const strict = gainBand(rows, rpm, layout, { alpha: 0.005 });
-      return plain.uc.every((u, j) => mounted.uc[j] > u && drifted.uc[j] > u && strict.upper[j] > plain.upper[j]);
-    }), { numRuns: 25 });
+    fc.assert(
+      fc.property(seeds, (seed) => {
+        const rows = curves(seed);
+        const layout = { ...ABA, mount: [1, 1, 1, 2, 2, 2, 3, 3, 3] };
+        const plain = gainBand(rows, rpm, layout, { alpha: 0.025 });
+        const mounted = gainBand(rows, rpm, layout, { alpha: 0.025, mount: { variance: 0.4, df: 9 } });
+        const drifted = gainBand(rows, rpm, layout, { alpha: 0.025, driftVariance: 0.5 });
+        const strict = gainBand(rows, rpm, layout, { alpha: 0.005 });
+        return plain.uc.every(
+          (u, j) => mounted.uc[j] > u && drifted.uc[j] > u && strict.upper[j] > plain.upper[j],
+        );
+      }),
+      { numRuns: 25 },
+    );
   });
   it('rests on the variance floor when the pulls scatter too little to be believed', () => {
     const still = ABA.arm.map((_, i) => Float64Array.from(rpm, (_r, j) => 460 + 1e-4 * Math.sin(i * 3 + j)));
@@ -69,7 +96,11 @@ describe('gain band', () => {
   });
   it('finds the stretches between changes of sign', () => {
     const signs = [1, 1, -1, -1, -1, 1, -1, 1];
-    expect(stretches(rpm, (j) => signs[j] > 0).map(({ fromRpm, toRpm }) => [fromRpm, toRpm])).toEqual([[2500, 2600], [3000, 3000], [3200, 3200]]);
+    expect(stretches(rpm, (j) => signs[j] > 0).map(({ fromRpm, toRpm }) => [fromRpm, toRpm])).toEqual([
+      [2500, 2600],
+      [3000, 3000],
+      [3200, 3200],
+    ]);
   });
 });
 
@@ -77,17 +108,27 @@ describe('contrast and residuals', () => {
   it('plain weights sum to zero, part weights to one', () => {
     const weights = contrastWeights(ABA);
     expect(Math.abs(weights.reduce((a, b) => a + b, 0))).toBeLessThan(1e-15);
-    expect(Math.abs(weights.filter((_, i) => ABA.arm[i] === 1).reduce((a, b) => a + b, 0) - 1)).toBeLessThan(1e-15);
+    expect(Math.abs(weights.filter((_, i) => ABA.arm[i] === 1).reduce((a, b) => a + b, 0) - 1)).toBeLessThan(
+      1e-15,
+    );
   });
   it('covariate weights are blind to any straight line in order', () => {
-    fc.assert(fc.property(fc.shuffledSubarray([...Array(24).keys()], { minLength: 8, maxLength: 8 }), (order) => {
-      const sorted = [...order].sort((a, b) => a - b);
-      const weights = contrastWeights({ arm: [0, 0, 1, 1, 0, 0, 1, 1], order: sorted, covariate: true });
-      return Math.abs(weights.reduce((sum, w, i) => sum + w * sorted[i], 0)) < 1e-9 && Math.abs(weights.reduce((a, b) => a + b, 0)) < 1e-9;
-    }), { numRuns: 60 });
+    fc.assert(
+      fc.property(fc.shuffledSubarray([...Array(24).keys()], { minLength: 8, maxLength: 8 }), (order) => {
+        const sorted = [...order].sort((a, b) => a - b);
+        const weights = contrastWeights({ arm: [0, 0, 1, 1, 0, 0, 1, 1], order: sorted, covariate: true });
+        return (
+          Math.abs(weights.reduce((sum, w, i) => sum + w * sorted[i], 0)) < 1e-9 &&
+          Math.abs(weights.reduce((a, b) => a + b, 0)) < 1e-9
+        );
+      }),
+      { numRuns: 60 },
+    );
   });
   it('refuses an order that cannot be told from the arm', () => {
-    expect(() => contrastWeights({ arm: [0, 1], order: [1, 2], covariate: true })).toThrow(/cannot be told apart/);
+    expect(() => contrastWeights({ arm: [0, 1], order: [1, 2], covariate: true })).toThrow(
+      /cannot be told apart/,
+    );
   });
   it('residuals sum to zero in every run; nu is pulls less runs', () => {
     const { rows, nu } = runResiduals(curves(3), ABA);
@@ -115,7 +156,13 @@ describe('critical value', () => {
     }
   });
   it('is the plain t quantile for a curve that has no shape', () => {
-    fc.assert(fc.property(fc.double({ min: 2, max: 100, noNaN: true }), (nu) => Math.abs(criticalValue(0.025, nu, 0, 'nu2', 81).u / tUpperQuantile(0.025, nu) - 1) < 1e-9), { numRuns: 40 });
+    fc.assert(
+      fc.property(
+        fc.double({ min: 2, max: 100, noNaN: true }),
+        (nu) => Math.abs(criticalValue(0.025, nu, 0, 'nu2', 81).u / tUpperQuantile(0.025, nu) - 1) < 1e-9,
+      ),
+      { numRuns: 40 },
+    );
   });
   it('roughness is zero for residuals that keep their direction, and ignores columns without scatter', () => {
     const flat = [Float64Array.of(1, 2, 3), Float64Array.of(-1, -2, -3)];
@@ -127,7 +174,10 @@ describe('critical value', () => {
 describe('variance', () => {
   it('a session as quiet as the history adds its df; a noisier one discounts the history', () => {
     expect(moderatedVariance([0.5], 6, 0.5, { variance: 0.5, df: 10 })).toMatchObject({ f: 1, df: 16 });
-    expect(moderatedVariance([1.5], 6, 1.5, { variance: 0.5, df: 10 })).toMatchObject({ f: 3, df: 10 / 3 + 6 });
+    expect(moderatedVariance([1.5], 6, 1.5, { variance: 0.5, df: 10 })).toMatchObject({
+      f: 3,
+      df: 10 / 3 + 6,
+    });
   });
   it('a history prior needs four sessions and twenty degrees of freedom', () => {
     expect(historyIsEnough([6, 6, 6])).toBe(false);
@@ -135,23 +185,41 @@ describe('variance', () => {
     expect(historyIsEnough([6, 6, 6, 6])).toBe(true);
   });
   it('the pooled variance of a history scales with its sessions', () => {
-    const sessions = [[0.5, 0.6], [0.7, 0.4], [0.9, 0.8], [0.3, 0.5]];
-    const [a, b] = [historyPrior(sessions, [6, 6, 6, 6]), historyPrior(sessions.map((s) => s.map((v) => 4 * v)), [6, 6, 6, 6])];
+    const sessions = [
+      [0.5, 0.6],
+      [0.7, 0.4],
+      [0.9, 0.8],
+      [0.3, 0.5],
+    ];
+    const [a, b] = [
+      historyPrior(sessions, [6, 6, 6, 6]),
+      historyPrior(
+        sessions.map((s) => s.map((v) => 4 * v)),
+        [6, 6, 6, 6],
+      ),
+    ];
     expect(b.s0sq / a.s0sq).toBeCloseTo(4, 12);
     expect(b.d0).toBeCloseTo(a.d0, 9);
   });
   it('unequal arms are inflated only when the smaller one is also the noisier', () => {
     const arm = [0, 0, 0, 0, 1, 1] as const;
     const run = [0, 0, 0, 0, 1, 1];
-    const scatter = (stock: number, part: number) => [stock, -stock, stock, -stock, part, -part].map((v) => Float64Array.of(v));
+    const scatter = (stock: number, part: number) =>
+      [stock, -stock, stock, -stock, part, -part].map((v) => Float64Array.of(v));
     expect(kappaSquared(scatter(1, 0.1), { arm, run })).toBe(1);
-    expect(kappaSquared(scatter(0.1, 1), { arm, run })).toBeCloseTo((2 / 2) / (1 / 4 + 1 / 2), 12);
+    expect(kappaSquared(scatter(0.1, 1), { arm, run })).toBeCloseTo(2 / 2 / (1 / 4 + 1 / 2), 12);
   });
   it('effective df lie between the smallest part’s and the sum', () => {
-    fc.assert(fc.property(fc.double({ min: 0.01, max: 5, noNaN: true }), fc.double({ min: 0.01, max: 5, noNaN: true }), (a, b) => {
-      const { u2, nu } = welchSatterthwaite([a, b], [6, 9]);
-      return Math.abs(u2 - a - b) < 1e-12 && nu >= 6 - 1e-9 && nu <= 15 + 1e-9;
-    }));
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.01, max: 5, noNaN: true }),
+        fc.double({ min: 0.01, max: 5, noNaN: true }),
+        (a, b) => {
+          const { u2, nu } = welchSatterthwaite([a, b], [6, 9]);
+          return Math.abs(u2 - a - b) < 1e-12 && nu >= 6 - 1e-9 && nu <= 15 + 1e-9;
+        },
+      ),
+    );
   });
 });
 
@@ -159,17 +227,26 @@ describe('grid and smoothing', () => {
   it('smoothing keeps straight lines and the sum of weights', () => {
     const line = rpm.map((r) => 3 + 0.01 * r);
     smoothed(line, 100).forEach((v, j) => expect(Math.abs(v - line[j])).toBeLessThan(1e-9));
-    smoothedVariance(rpm.map(() => 0.7), rpm).forEach((v) => expect(Math.abs(v - 0.7)).toBeLessThan(1e-12));
+    smoothedVariance(
+      rpm.map(() => 0.7),
+      rpm,
+    ).forEach((v) => expect(Math.abs(v - 0.7)).toBeLessThan(1e-12));
   });
   it('smoothing never goes beyond what it was given', () => {
-    fc.assert(fc.property(fc.array(fc.double({ min: 400, max: 520, noNaN: true }), { minLength: 3, maxLength: 60 }), (row) => {
-      const [low, high] = [Math.min(...row), Math.max(...row)];
-      return smoothed(row, 50).every((v) => v >= low - 1e-9 && v <= high + 1e-9);
-    }));
+    fc.assert(
+      fc.property(
+        fc.array(fc.double({ min: 400, max: 520, noNaN: true }), { minLength: 3, maxLength: 60 }),
+        (row) => {
+          const [low, high] = [Math.min(...row), Math.max(...row)];
+          return smoothed(row, 50).every((v) => v >= low - 1e-9 && v <= high + 1e-9);
+        },
+      ),
+    );
   });
   it('bridges two missing points and no more, and keeps the first of equal ranges', () => {
     const full = rpm.map(() => 100);
-    const holed = (...missing: number[]): (number | null)[] => full.map((v, j) => (missing.includes(j) ? null : v));
+    const holed = (...missing: number[]): (number | null)[] =>
+      full.map((v, j) => (missing.includes(j) ? null : v));
     expect(commonGrid([full, holed(10, 11)], rpm).rpm).toHaveLength(41);
     expect(commonGrid([full, holed(20, 21, 22)], rpm)).toMatchObject({ from: 0, status: 'ok' });
     expect(commonGrid([full, holed(20, 21, 22)], rpm).rpm.at(-1)).toBe(4400);
@@ -179,10 +256,17 @@ describe('grid and smoothing', () => {
 
 describe('scalar gain', () => {
   it('one-sided limit, probability and t agree with each other', () => {
-    fc.assert(fc.property(seeds, (seed) => {
-      const rng = seededRng(seed);
-      const g = scalarGain(ABA.arm.map((a) => 2 * a + rng.normal()), ABA, { alpha: 0.025 });
-      return (g.lower > 0) === (g.pOneSided < 0.025) && Math.abs(g.upper - g.d - (g.d - g.lower)) < 1e-12;
-    }), { numRuns: 60 });
+    fc.assert(
+      fc.property(seeds, (seed) => {
+        const rng = seededRng(seed);
+        const g = scalarGain(
+          ABA.arm.map((a) => 2 * a + rng.normal()),
+          ABA,
+          { alpha: 0.025 },
+        );
+        return g.lower > 0 === g.pOneSided < 0.025 && Math.abs(g.upper - g.d - (g.d - g.lower)) < 1e-12;
+      }),
+      { numRuns: 60 },
+    );
   });
 });

@@ -18,7 +18,11 @@ export interface Terms {
 }
 
 /** One part of the uncertainty: its variance in lp² and its degrees of freedom. */
-export interface VariancePart { readonly source: 'repeatability' | 'mount' | 'drift'; readonly variance: number; readonly df: number }
+export interface VariancePart {
+  readonly source: 'repeatability' | 'mount' | 'drift';
+  readonly variance: number;
+  readonly df: number;
+}
 
 export interface ScalarGain {
   /** Contrast in lp. */
@@ -61,12 +65,29 @@ export function scalarGain(values: readonly number[], layout: Layout, terms: Ter
     { source: 'mount', variance: (terms.mount?.variance ?? 0) * load, df: terms.mount?.df ?? Infinity },
     { source: 'drift', variance: terms.driftVariance ?? 0, df: Infinity },
   ];
-  const { u2, nu: df } = welchSatterthwaite(parts.map((p) => p.variance), parts.map((p) => p.df));
+  const { u2, nu: df } = welchSatterthwaite(
+    parts.map((p) => p.variance),
+    parts.map((p) => p.df),
+  );
   const uc = Math.sqrt(u2);
   const d = weights.reduce((sum, c, i) => sum + c * values[i], 0);
   const t = tUpperQuantile(terms.alpha, df);
   return {
-    d, lower: d - t * uc, upper: d + t * uc, nu: residuals.nu, s2, f: moderated?.f ?? null, v, dfV, kappa2, mountLoad: load, uc, df, t,
-    pOneSided: tUpper(d / uc, df), floored: raw < VARIANCE_FLOOR, parts,
+    d,
+    lower: d - t * uc,
+    upper: d + t * uc,
+    nu: residuals.nu,
+    s2,
+    f: moderated?.f ?? null,
+    v,
+    dfV,
+    kappa2,
+    mountLoad: load,
+    uc,
+    df,
+    t,
+    pOneSided: tUpper(d / uc, df),
+    floored: raw < VARIANCE_FLOOR,
+    parts,
   };
 }

@@ -35,7 +35,11 @@ export function varianceKernel(rpm: readonly number[], sdRpm = VARIANCE_KERNEL_R
 }
 
 /** Variance curve smoothed along rpm by `varianceKernel`. */
-export function smoothedVariance(s2: ArrayLike<number>, rpm: readonly number[], sdRpm?: number): Float64Array {
+export function smoothedVariance(
+  s2: ArrayLike<number>,
+  rpm: readonly number[],
+  sdRpm?: number,
+): Float64Array {
   return Float64Array.from(varianceKernel(rpm, sdRpm), (row) => {
     let sum = 0;
     for (let q = 0; q < row.length; q++) sum += row[q] * s2[q];

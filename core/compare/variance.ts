@@ -10,11 +10,20 @@ export const VARIANCE_FLOOR = 0.0025;
 export const HISTORY_DF_CAP = 10;
 
 /** Rule B for one curve: the history's df are discounted when the session is noisier than the history. */
-export function moderatedVariance(s2: ArrayLike<number>, nu: number, sbar: number, history: KnownVariance): { f: number; df: number; v: Float64Array } {
+export function moderatedVariance(
+  s2: ArrayLike<number>,
+  nu: number,
+  sbar: number,
+  history: KnownVariance,
+): { f: number; df: number; v: Float64Array } {
   const f = Math.max(1, sbar / history.variance);
   const df = history.df / f + nu;
   // The numerator keeps the whole history while the df shrink, so a noisy session widens v as well as its tail.
-  return { f, df, v: Float64Array.from({ length: s2.length }, (_, j) => (history.df * history.variance + nu * s2[j]) / df) };
+  return {
+    f,
+    df,
+    v: Float64Array.from({ length: s2.length }, (_, j) => (history.df * history.variance + nu * s2[j]) / df),
+  };
 }
 
 /**
@@ -23,7 +32,11 @@ export function moderatedVariance(s2: ArrayLike<number>, nu: number, sbar: numbe
  * @param df residual degrees of freedom of each session
  * @returns df hat before and after the cap, and the pooled variance s0²; `evar` is the excess variance of ln s²
  */
-export function historyPrior(sessions: readonly ArrayLike<number>[], df: readonly number[], cap = HISTORY_DF_CAP) {
+export function historyPrior(
+  sessions: readonly ArrayLike<number>[],
+  df: readonly number[],
+  cap = HISTORY_DF_CAP,
+) {
   const M = sessions.length;
   const G = sessions[0]?.length ?? 0;
   const curves = sessions.map((row) => Float64Array.from(row));
@@ -45,7 +58,8 @@ export function historyPrior(sessions: readonly ArrayLike<number>[], df: readonl
 }
 
 /** A history may be used from four past sessions with twenty degrees of freedom between them. */
-export const historyIsEnough = (df: readonly number[]): boolean => df.length >= 4 && df.reduce((a, b) => a + b, 0) >= 20;
+export const historyIsEnough = (df: readonly number[]): boolean =>
+  df.length >= 4 && df.reduce((a, b) => a + b, 0) >= 20;
 
 function median(values: number[]): number {
   const sorted = [...values].sort((a, b) => a - b);
@@ -72,14 +86,19 @@ export function kappaSquared(residuals: Rows, { arm, run }: Pick<Layout, 'arm' |
   return small > large ? 2 / Math.min(nA, nB) / (1 / nA + 1 / nB) : 1;
 }
 
-
 /**
  * Guard on the registered mount variance, upwards only: pools the mountings seen in this session with it.
  * For equal runs, each on a mounting of its own, and four mountings or more.
  * @param runMeans band average of each run, lp; @param runArm 0 or 1; @param pullsPerRun
  * @param within within-run variance of the band average, lp²
  */
-export function guardedMountVariance(runMeans: readonly number[], runArm: readonly (0 | 1)[], pullsPerRun: number, within: number, registered: KnownVariance) {
+export function guardedMountVariance(
+  runMeans: readonly number[],
+  runArm: readonly (0 | 1)[],
+  pullsPerRun: number,
+  within: number,
+  registered: KnownVariance,
+) {
   const dfb = runMeans.length - 2;
   if (dfb < 2) return { ...registered, f: 1, msb: NaN };
   const armMean = ([0, 1] as const).map((a) => {

@@ -5,7 +5,12 @@ import type { AirReading } from '../capture/air-reading.ts';
 import { vapourPressurePa } from './vapour-pressure.ts';
 
 /** ICAO Standard Atmosphere, sea level (ICAO Doc 7488/3; from memory). */
-export const ISA = { pressurePa: 101325, temperatureK: 288.15, lapseKPerM: 0.0065, densityKgM3: 1.225 } as const;
+export const ISA = {
+  pressurePa: 101325,
+  temperatureK: 288.15,
+  lapseKPerM: 0.0065,
+  densityKgM3: 1.225,
+} as const;
 const G0 = 9.80665;
 /** Specific gas constants of dry air and of water vapour, J/(kg·K). */
 const R_DRY = 287.05287;
@@ -35,7 +40,13 @@ const RANGE = {
 function check(name: keyof typeof RANGE, value: number): void {
   const [low, high, unit, hint] = RANGE[name];
   if (!(value >= low && value <= high)) {
-    throw new AirError('AIR_OUT_OF_RANGE', `The air reading has ${value} ${unit}; ${low} to ${high} ${unit} can be right.`, hint, {}, { quantity: name, value, low, high });
+    throw new AirError(
+      'AIR_OUT_OF_RANGE',
+      `The air reading has ${value} ${unit}; ${low} to ${high} ${unit} can be right.`,
+      hint,
+      {},
+      { quantity: name, value, low, high },
+    );
   }
 }
 
@@ -54,7 +65,9 @@ export function moistAirDensity(dryPa: number, vapourPa: number, temperatureK: n
 
 /** Height in the ISA troposphere that has this density, m: ρ = ρ0·(1 − L·h/T0)^(g/(R·L) − 1). */
 export function densityAltitudeM(densityKgM3: number): number {
-  return (ISA.temperatureK / ISA.lapseKPerM) * (1 - (densityKgM3 / ISA.densityKgM3) ** (1 / (ISA_EXPONENT - 1)));
+  return (
+    (ISA.temperatureK / ISA.lapseKPerM) * (1 - (densityKgM3 / ISA.densityKgM3) ** (1 / (ISA_EXPONENT - 1)))
+  );
 }
 
 /**
@@ -69,7 +82,11 @@ export function airState(reading: AirReading): AirState {
   let pressurePa = reading.pressureHpa * 100;
   if (reading.pressureKind === 'sea level') {
     if (reading.siteHeightM === undefined) {
-      throw new AirError('AIR_INCOMPLETE', 'The pressure is reduced to sea level and the height of the site is not known.', 'Enter the site height, or the station pressure itself.');
+      throw new AirError(
+        'AIR_INCOMPLETE',
+        'The pressure is reduced to sea level and the height of the site is not known.',
+        'Enter the site height, or the station pressure itself.',
+      );
     }
     check('siteHeightM', reading.siteHeightM);
     pressurePa = stationPressurePa(pressurePa, reading.siteHeightM);
@@ -77,13 +94,25 @@ export function airState(reading: AirReading): AirState {
   const vapour = vapourPressurePa(reading.humidity, reading.temperatureC, pressurePa);
   const saturated = vapourPressurePa({ kind: 'relative', percent: 100 }, reading.temperatureC, pressurePa);
   if (!(vapour >= 0 && vapour <= saturated * 1.02)) {
-    throw new AirError('AIR_OUT_OF_RANGE', `The ${reading.humidity.kind} reading does not fit an air temperature of ${reading.temperatureC} °C.`, 'Dew point and wet bulb lie at or below the air temperature; check both readings.', {}, { quantity: 'humidity' });
+    throw new AirError(
+      'AIR_OUT_OF_RANGE',
+      `The ${reading.humidity.kind} reading does not fit an air temperature of ${reading.temperatureC} °C.`,
+      'Dew point and wet bulb lie at or below the air temperature; check both readings.',
+      {},
+      { quantity: 'humidity' },
+    );
   }
   const temperatureK = kelvinFromC(reading.temperatureC);
   const dry = pressurePa - vapour;
   const density = moistAirDensity(dry, vapour, temperatureK);
   return {
-    temperatureC: reading.temperatureC, temperatureK, pressurePa, vapourPressurePa: vapour, dryPressurePa: dry,
-    relativeHumidityPct: (100 * vapour) / saturated, densityKgM3: density, densityAltitudeM: densityAltitudeM(density),
+    temperatureC: reading.temperatureC,
+    temperatureK,
+    pressurePa,
+    vapourPressurePa: vapour,
+    dryPressurePa: dry,
+    relativeHumidityPct: (100 * vapour) / saturated,
+    densityKgM3: density,
+    densityAltitudeM: densityAltitudeM(density),
   };
 }

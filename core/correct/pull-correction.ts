@@ -20,10 +20,19 @@ export interface CorrectedPull {
  * Throws `PullFileError` (no sweep) or `CorrectionError`.
  */
 export function correctPull(
-  pull: PullFile, air: AirState, engine: Engine, standard: Standard, applied: Applied | undefined,
-  grid: readonly number[], stepRpm: number, policy?: SweepPolicy,
+  pull: PullFile,
+  air: AirState,
+  engine: Engine,
+  standard: Standard,
+  applied: Applied | undefined,
+  grid: readonly number[],
+  stepRpm: number,
+  policy?: SweepPolicy,
 ): CorrectedPull {
-  const sweep = findSweep({ timeS: pull.channels.time, rpm: pull.rpm, throttlePct: pull.channels.throttle }, policy);
+  const sweep = findSweep(
+    { timeS: pull.channels.time, rpm: pull.rpm, throttlePct: pull.channels.throttle },
+    policy,
+  );
   const factor = correctionFactor(standard, air, engine);
   const undone = appliedFactor(applied, air, engine);
   const observed = torqueCurve(pull.rpm, pull.torqueNm, sweep, grid, stepRpm);

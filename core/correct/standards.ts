@@ -8,7 +8,11 @@ import { STANDARD_NAMES, type Engine, type Standard } from '../base/standards.ts
 import type { AirState } from './air.ts';
 
 /** Why a factor should be looked at before a number rests on it. */
-export interface FactorRemark { readonly code: 'TEMPERATURE_OUT_OF_RANGE' | 'PRESSURE_OUT_OF_RANGE' | 'FACTOR_OUT_OF_RANGE' | 'FUEL_RATE_UNKNOWN'; readonly message: string }
+export interface FactorRemark {
+  readonly code:
+    'TEMPERATURE_OUT_OF_RANGE' | 'PRESSURE_OUT_OF_RANGE' | 'FACTOR_OUT_OF_RANGE' | 'FUEL_RATE_UNKNOWN';
+  readonly message: string;
+}
 
 export interface Factor {
   readonly standard: Standard;
@@ -42,7 +46,11 @@ export function engineFactor(correctedFuelMg: number): number {
   return 0.036 * correctedFuelMg - 1.14;
 }
 
-interface Range { readonly temperatureC: readonly [number, number]; readonly pressureHpa: readonly [number, number]; readonly factor: readonly [number, number] }
+interface Range {
+  readonly temperatureC: readonly [number, number];
+  readonly pressureHpa: readonly [number, number];
+  readonly factor: readonly [number, number];
+}
 
 /**
  * Factor of a standard for one air state and engine, with what should be looked at.
@@ -62,7 +70,10 @@ export function correctionFactor(standard: Standard, air: AirState, engine: Engi
   const compression = (range: Range): Factor => {
     const { fuelMgPerLitreCycle: q, boostRatio } = engine;
     if (q === undefined) {
-      remarks.push({ code: 'FUEL_RATE_UNKNOWN', message: 'The fuel per litre and cycle is not known, so the smallest engine factor (0.3) is used.' });
+      remarks.push({
+        code: 'FUEL_RATE_UNKNOWN',
+        message: 'The fuel per litre and cycle is not known, so the smallest engine factor (0.3) is used.',
+      });
     }
     const fm = q === undefined ? 0.3 : engineFactor(q / (boostRatio ?? 1));
     return done(atmosphericFactor(pd, T, engine.aspiration) ** fm, 'dry', range);
@@ -71,26 +82,67 @@ export function correctionFactor(standard: Standard, air: AirState, engine: Engi
   const iso: Range = { temperatureC: [15, 35], pressureHpa: [800, 1100], factor: [0.93, 1.07] };
   const forCompression = (range: Range): Range => ({ ...range, factor: [0.9, 1.1] });
   switch (standard) {
-    case 'none': return done(1, 'dry');
-    case 'sae-j1349': return engine.ignition === 'spark' ? done(saeSpark(pd, T), 'dry', sae) : compression(forCompression(sae));
-    case 'sae-j607': return done((STD_PRESSURE_HPA / pd) * Math.sqrt(T / T60F), 'dry');
-    case 'din-70020': return done((1013 / p) * Math.sqrt(T / T20), 'total');
-    case 'iso-1585': return engine.ignition === 'spark' ? done(isoSpark(pd, T), 'dry', iso) : compression(forCompression(iso));
+    case 'none':
+      return done(1, 'dry');
+    case 'sae-j1349':
+      return engine.ignition === 'spark'
+        ? done(saeSpark(pd, T), 'dry', sae)
+        : compression(forCompression(sae));
+    case 'sae-j607':
+      return done((STD_PRESSURE_HPA / pd) * Math.sqrt(T / T60F), 'dry');
+    case 'din-70020':
+      return done((1013 / p) * Math.sqrt(T / T20), 'total');
+    case 'iso-1585':
+      return engine.ignition === 'spark'
+        ? done(isoSpark(pd, T), 'dry', iso)
+        : compression(forCompression(iso));
     case 'jis-d1001':
       if (engine.ignition === 'compression') {
-        throw new CorrectionError('STANDARD_NOT_FOR_ENGINE', 'JIS D 1001 is held here for spark ignition only.', 'Choose ISO 1585 or SAE J1349 for this engine.');
+        throw new CorrectionError(
+          'STANDARD_NOT_FOR_ENGINE',
+          'JIS D 1001 is held here for spark ignition only.',
+          'Choose ISO 1585 or SAE J1349 for this engine.',
+        );
       }
       return done(isoSpark(pd, T), 'dry', iso);
   }
 }
 
-function outside(standard: Standard, range: Range, temperatureC: number, pressureHpa: number, factor: number): FactorRemark[] {
+function outside(
+  standard: Standard,
+  range: Range,
+  temperatureC: number,
+  pressureHpa: number,
+  factor: number,
+): FactorRemark[] {
   const name = STANDARD_NAMES[standard];
-  const out = (value: number, [low, high]: readonly [number, number]): boolean => !(value >= low && value <= high);
+  const out = (value: number, [low, high]: readonly [number, number]): boolean =>
+    !(value >= low && value <= high);
   return [
-    ...(out(temperatureC, range.temperatureC) ? [{ code: 'TEMPERATURE_OUT_OF_RANGE' as const, message: `${name} holds from ${range.temperatureC[0]} to ${range.temperatureC[1]} °C; the intake air was ${temperatureC.toFixed(1)} °C.` }] : []),
-    ...(out(pressureHpa, range.pressureHpa) ? [{ code: 'PRESSURE_OUT_OF_RANGE' as const, message: `${name} holds from ${range.pressureHpa[0]} to ${range.pressureHpa[1]} hPa dry; the dry pressure was ${pressureHpa.toFixed(1)} hPa.` }] : []),
-    ...(out(factor, range.factor) ? [{ code: 'FACTOR_OUT_OF_RANGE' as const, message: `${name} holds for factors from ${range.factor[0].toFixed(2)} to ${range.factor[1].toFixed(2)}; this one is ${factor.toFixed(4)}.` }] : []),
+    ...(out(temperatureC, range.temperatureC)
+      ? [
+          {
+            code: 'TEMPERATURE_OUT_OF_RANGE' as const,
+            message: `${name} holds from ${range.temperatureC[0]} to ${range.temperatureC[1]} °C; the intake air was ${temperatureC.toFixed(1)} °C.`,
+          },
+        ]
+      : []),
+    ...(out(pressureHpa, range.pressureHpa)
+      ? [
+          {
+            code: 'PRESSURE_OUT_OF_RANGE' as const,
+            message: `${name} holds from ${range.pressureHpa[0]} to ${range.pressureHpa[1]} hPa dry; the dry pressure was ${pressureHpa.toFixed(1)} hPa.`,
+          },
+        ]
+      : []),
+    ...(out(factor, range.factor)
+      ? [
+          {
+            code: 'FACTOR_OUT_OF_RANGE' as const,
+            message: `${name} holds for factors from ${range.factor[0].toFixed(2)} to ${range.factor[1].toFixed(2)}; this one is ${factor.toFixed(4)}.`,
+          },
+        ]
+      : []),
   ];
 }
 
@@ -111,7 +163,11 @@ export function appliedFactor(applied: Applied | undefined, air: AirState, engin
   if (!applied) return 1;
   if (applied.factor !== undefined) {
     if (!(applied.factor > 0.5 && applied.factor < 2)) {
-      throw new CorrectionError('FACTOR_UNUSABLE', `The factor stated as applied is ${applied.factor}.`, 'A factor lies near 1; check the pull’s settings.');
+      throw new CorrectionError(
+        'FACTOR_UNUSABLE',
+        `The factor stated as applied is ${applied.factor}.`,
+        'A factor lies near 1; check the pull’s settings.',
+      );
     }
     return applied.factor;
   }

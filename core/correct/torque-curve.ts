@@ -4,7 +4,8 @@ import type { Sweep } from '../capture/sweep.ts';
 export const MIN_WINDOW_SAMPLES = 4;
 
 /** Half-width of the local window in rpm: w = max(step, 2.5 × median rpm spacing of the samples). */
-export const windowHalfWidth = (stepRpm: number, medianSpacingRpm: number): number => Math.max(stepRpm, 2.5 * medianSpacingRpm);
+export const windowHalfWidth = (stepRpm: number, medianSpacingRpm: number): number =>
+  Math.max(stepRpm, 2.5 * medianSpacingRpm);
 
 /**
  * Torque at each grid rpm by local linear regression on the samples within ±w with tricube weights
@@ -13,24 +14,45 @@ export const windowHalfWidth = (stepRpm: number, medianSpacingRpm: number): numb
  * @param rpm, torqueNm all samples of the pull; @param sweep the part of them to use
  * @param grid evenly spaced rpm, ascending
  */
-export function torqueCurve(rpm: Float64Array, torqueNm: Float64Array, sweep: Sweep, grid: readonly number[], stepRpm: number): Float64Array {
+export function torqueCurve(
+  rpm: Float64Array,
+  torqueNm: Float64Array,
+  sweep: Sweep,
+  grid: readonly number[],
+  stepRpm: number,
+): Float64Array {
   const w = windowHalfWidth(stepRpm, sweep.medianSpacingRpm);
-  const order = sweep.indices.filter((i) => Number.isFinite(rpm[i]) && Number.isFinite(torqueNm[i])).sort((a, b) => rpm[a] - rpm[b]);
+  const order = sweep.indices
+    .filter((i) => Number.isFinite(rpm[i]) && Number.isFinite(torqueNm[i]))
+    .sort((a, b) => rpm[a] - rpm[b]);
   const x = new Float64Array(order.length);
   const y = new Float64Array(order.length);
-  for (let k = 0; k < order.length; k++) { x[k] = rpm[order[k]]!; y[k] = torqueNm[order[k]]!; }
+  for (let k = 0; k < order.length; k++) {
+    x[k] = rpm[order[k]]!;
+    y[k] = torqueNm[order[k]]!;
+  }
   let first = 0;
   return Float64Array.from(grid, (r) => {
     while (first < x.length && x[first] < r - w) first += 1;
-    let count = 0, s0 = 0, s1 = 0, s2 = 0, t0 = 0, t1 = 0, below = false, above = false;
+    let count = 0,
+      s0 = 0,
+      s1 = 0,
+      s2 = 0,
+      t0 = 0,
+      t1 = 0,
+      below = false,
+      above = false;
     for (let k = first; k < x.length && x[k] <= r + w; k++) {
       const delta = x[k] - r;
       const weight = (1 - Math.abs(delta / w) ** 3) ** 3;
       count += 1;
       below ||= delta <= 0;
       above ||= delta >= 0;
-      s0 += weight; s1 += weight * delta; s2 += weight * delta * delta;
-      t0 += weight * y[k]; t1 += weight * delta * y[k];
+      s0 += weight;
+      s1 += weight * delta;
+      s2 += weight * delta * delta;
+      t0 += weight * y[k];
+      t1 += weight * delta * y[k];
     }
     const determinant = s0 * s2 - s1 * s1;
     if (count < MIN_WINDOW_SAMPLES || !below || !above || !(determinant > 1e-12 * s0 * w * w)) return NaN;
@@ -45,12 +67,17 @@ export function rpmGrid(fromRpm: number, toRpm: number, stepRpm: number): number
 }
 
 /** Largest value of a curve: at the grid, and refined by a parabola through three points for display. */
-export function peakOf(rpm: readonly number[], values: ArrayLike<number>): { index: number; rpm: number; value: number; refinedRpm: number; refinedValue: number } | undefined {
+export function peakOf(
+  rpm: readonly number[],
+  values: ArrayLike<number>,
+): { index: number; rpm: number; value: number; refinedRpm: number; refinedValue: number } | undefined {
   let index = -1;
-  for (let j = 0; j < values.length; j++) if (Number.isFinite(values[j]) && (index < 0 || values[j] > values[index])) index = j;
+  for (let j = 0; j < values.length; j++)
+    if (Number.isFinite(values[j]) && (index < 0 || values[j] > values[index])) index = j;
   if (index < 0) return undefined;
   const [a, b, c] = [values[index - 1], values[index], values[index + 1]];
-  let refinedRpm = rpm[index], refinedValue = b;
+  let refinedRpm = rpm[index],
+    refinedValue = b;
   if (a !== undefined && c !== undefined && Number.isFinite(a) && Number.isFinite(c) && a - 2 * b + c < 0) {
     const shift = (a - c) / (2 * (a - 2 * b + c));
     refinedRpm += shift * (rpm[index + 1] - rpm[index]);

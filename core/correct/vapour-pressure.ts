@@ -5,8 +5,8 @@ import { brent } from '../base/roots.ts';
 
 /** Coefficients of the saturation line. Source: IAPWS R7-97(2012), Table 34 (from memory; Table 35 checks them). */
 const N = [
-  1167.0521452767, -724213.16703206, -17.073846940092, 12020.82470247, -3232555.0322333,
-  14.91510861353, -4823.2657361591, 405113.40542057, -0.23855557567849, 650.17534844798,
+  1167.0521452767, -724213.16703206, -17.073846940092, 12020.82470247, -3232555.0322333, 14.91510861353,
+  -4823.2657361591, 405113.40542057, -0.23855557567849, 650.17534844798,
 ] as const;
 
 /**
@@ -33,8 +33,10 @@ const PSYCHROMETER = 6.53e-4;
  */
 export function vapourPressurePa(humidity: Humidity, temperatureC: number, pressurePa: number): number {
   switch (humidity.kind) {
-    case 'relative': return (humidity.percent / 100) * saturationPressurePa(temperatureC);
-    case 'dew point': return saturationPressurePa(humidity.temperatureC);
+    case 'relative':
+      return (humidity.percent / 100) * saturationPressurePa(temperatureC);
+    case 'dew point':
+      return saturationPressurePa(humidity.temperatureC);
     case 'wet bulb': {
       const tw = humidity.temperatureC;
       return saturationPressurePa(tw) - PSYCHROMETER * (1 + 0.000944 * tw) * pressurePa * (temperatureC - tw);
@@ -44,5 +46,12 @@ export function vapourPressurePa(humidity: Humidity, temperatureC: number, press
 
 /** Dew point of a vapour pressure, °C, by inverting the saturation line between −60 and 100 °C. */
 export function dewPointC(vapourPa: number): number {
-  return cFromKelvin(brent((T) => Math.log(saturationPressurePa(cFromKelvin(T)) / vapourPa), kelvinFromC(-60), kelvinFromC(100), 1e-10));
+  return cFromKelvin(
+    brent(
+      (T) => Math.log(saturationPressurePa(cFromKelvin(T)) / vapourPa),
+      kelvinFromC(-60),
+      kelvinFromC(100),
+      1e-10,
+    ),
+  );
 }

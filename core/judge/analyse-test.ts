@@ -8,7 +8,13 @@ import type { Engine, Standard } from '../base/standards.ts';
 import { powerW } from '../base/units.ts';
 import { readPullFile, type ColumnChoices, type PullFile } from '../capture/pull-file.ts';
 import { commonGrid } from '../compare/common-grid.ts';
-import { analyseContrast, type AnalysedContrast, type ComparedPull, type Contrast, type RefusedContrast } from '../compare/contrast-analysis.ts';
+import {
+  analyseContrast,
+  type AnalysedContrast,
+  type ComparedPull,
+  type Contrast,
+  type RefusedContrast,
+} from '../compare/contrast-analysis.ts';
 import { smoothed, SMOOTHING_RPM } from '../compare/smoothing.ts';
 import type { AirReading } from '../capture/air-reading.ts';
 import { airState, type AirState } from '../correct/air.ts';
@@ -19,19 +25,42 @@ import { runsOf } from '../plan/design.ts';
 import type { Metric } from '../plan/metrics.ts';
 import type { Repeatability } from '../register/repeatability.ts';
 import {
-  designGate, effectGate, factorGate, lossesGate, outcome, outcomeOf, mountingGate, planGate, repeatabilityGate, repeatsGate, sweepGate, warmUpGate,
-  type Finding, type Grade, type PlanLock, type Verdict,
+  designGate,
+  effectGate,
+  factorGate,
+  lossesGate,
+  outcome,
+  outcomeOf,
+  mountingGate,
+  planGate,
+  repeatabilityGate,
+  repeatsGate,
+  sweepGate,
+  warmUpGate,
+  type Finding,
+  type Grade,
+  type PlanLock,
+  type Verdict,
 } from './gates.ts';
 import { DEFAULT_POLICY, type Policy } from '../base/policy.ts';
 
 export interface TestPull {
-  readonly id: string; readonly arm: string;
+  readonly id: string;
+  readonly arm: string;
   /** True position in the session, warm-up pulls included. */
   readonly order: number;
-  readonly mount: number | string; readonly counted: boolean;
-  readonly file?: string | undefined; readonly columns?: ColumnChoices | undefined;
+  readonly mount: number | string;
+  readonly counted: boolean;
+  readonly file?: string | undefined;
+  readonly columns?: ColumnChoices | undefined;
   readonly air?: AirReading | undefined;
-  readonly applied?: { readonly standard: Standard; readonly factor?: number | undefined; readonly air?: AirReading | undefined } | undefined;
+  readonly applied?:
+    | {
+        readonly standard: Standard;
+        readonly factor?: number | undefined;
+        readonly air?: AirReading | undefined;
+      }
+    | undefined;
   readonly excluded?: string | undefined;
 }
 
@@ -42,7 +71,8 @@ export interface TestDefinition {
   readonly band: { readonly fromRpm: number; readonly toRpm: number; readonly stepRpm: number };
   readonly smoothingRpm?: number | undefined;
   readonly confidence?: number | undefined;
-  readonly model?: { readonly drift?: 'none' | 'linear' | undefined; readonly driftBound?: number | undefined } | undefined;
+  readonly model?:
+    { readonly drift?: 'none' | 'linear' | undefined; readonly driftBound?: number | undefined } | undefined;
   readonly repeatability?: Repeatability | undefined;
   readonly arms: readonly { readonly id: string; readonly role: 'baseline' | 'part' }[];
   readonly pulls: readonly TestPull[];
@@ -53,9 +83,14 @@ export interface TestDefinition {
 }
 
 export interface PullResult {
-  readonly id: string; readonly counted: boolean; readonly factor: number; readonly undone: number; readonly samplesUsed: number;
+  readonly id: string;
+  readonly counted: boolean;
+  readonly factor: number;
+  readonly undone: number;
+  readonly samplesUsed: number;
   readonly sweep: { readonly fromRpm: number; readonly toRpm: number; readonly beganRpm: number };
-  readonly peakPower: { readonly kw: number; readonly rpm: number } | null; readonly peakTorque: { readonly nm: number; readonly rpm: number } | null;
+  readonly peakPower: { readonly kw: number; readonly rpm: number } | null;
+  readonly peakTorque: { readonly nm: number; readonly rpm: number } | null;
   readonly excluded?: string;
 }
 
@@ -63,19 +98,41 @@ export { isRefused } from '../compare/contrast-analysis.ts';
 
 export interface TestResult {
   readonly format: 'evidentia-result/1';
-  readonly title: string; readonly standard: Standard; readonly smoothingRpm: number; readonly confidence: number; readonly policy: string;
+  readonly title: string;
+  readonly standard: Standard;
+  readonly smoothingRpm: number;
+  readonly confidence: number;
+  readonly policy: string;
   readonly pulls: readonly PullResult[];
   readonly contrasts: readonly (Contrast | RefusedContrast)[];
   readonly findings: readonly Finding[];
-  readonly grade: Grade; readonly verdict: Verdict;
+  readonly grade: Grade;
+  readonly verdict: Verdict;
 }
 
 /** What charts draw beside the result: corrected curves on the analysis grid, null where there is no value. */
-export interface PullCurve { readonly id: string; readonly arm: string; readonly counted: boolean; readonly excluded: boolean; readonly powerKw: readonly (number | null)[]; readonly torqueNm: readonly (number | null)[] }
-export interface TestAnalysis { readonly result: TestResult; readonly curves: { readonly rpm: readonly number[]; readonly pulls: readonly PullCurve[] }; readonly air: ReadonlyMap<string, AirState>; readonly files: ReadonlyMap<string, PullFile> }
+export interface PullCurve {
+  readonly id: string;
+  readonly arm: string;
+  readonly counted: boolean;
+  readonly excluded: boolean;
+  readonly powerKw: readonly (number | null)[];
+  readonly torqueNm: readonly (number | null)[];
+}
+export interface TestAnalysis {
+  readonly result: TestResult;
+  readonly curves: { readonly rpm: readonly number[]; readonly pulls: readonly PullCurve[] };
+  readonly air: ReadonlyMap<string, AirState>;
+  readonly files: ReadonlyMap<string, PullFile>;
+}
 
-export interface AnalyseOptions { readonly policy?: Policy; /** Parsed files by name, to save reading the same bytes again. */ readonly parsed?: ReadonlyMap<string, PullFile> }
-
+export interface AnalyseOptions {
+  readonly policy?: Policy;
+  /** Parsed files by name, to save reading the same bytes again. */ readonly parsed?: ReadonlyMap<
+    string,
+    PullFile
+  >;
+}
 
 /**
  * Analyses a test.
@@ -84,7 +141,11 @@ export interface AnalyseOptions { readonly policy?: Policy; /** Parsed files by 
  * first counted pull that cannot be used, with its file. A contrast that cannot be analysed is no
  * error: it comes back with its code.
  */
-export function analyseTest(test: TestDefinition, readFile: (file: string) => Uint8Array | undefined, options: AnalyseOptions = {}): TestAnalysis {
+export function analyseTest(
+  test: TestDefinition,
+  readFile: (file: string) => Uint8Array | undefined,
+  options: AnalyseOptions = {},
+): TestAnalysis {
   const policy = options.policy ?? DEFAULT_POLICY;
   const baseline = checkDefinition(test);
   const { fromRpm, toRpm, stepRpm } = test.band;
@@ -101,7 +162,13 @@ export function analyseTest(test: TestDefinition, readFile: (file: string) => Ui
   const files = new Map<string, PullFile>();
   for (const pull of test.pulls) {
     if (!pull.file) {
-      if (pull.counted && !pull.excluded) throw new TestDefinitionError('FILE_MISSING', `Counted pull ${pull.id} has no file.`, 'Attach its file, or exclude the pull with a reason.', { path: `pulls.${pull.id}` });
+      if (pull.counted && !pull.excluded)
+        throw new TestDefinitionError(
+          'FILE_MISSING',
+          `Counted pull ${pull.id} has no file.`,
+          'Attach its file, or exclude the pull with a reason.',
+          { path: `pulls.${pull.id}` },
+        );
       continue;
     }
     try {
@@ -109,65 +176,156 @@ export function analyseTest(test: TestDefinition, readFile: (file: string) => Ui
       files.set(pull.id, file);
       const state = airOf(pull, test.standard);
       air.set(pull.id, state);
-      corrected.set(pull.id, correctPull(file, state, test.engine, test.standard, appliedOf(pull), grid, stepRpm));
-      for (const finding of file.findings) if (finding.code !== 'NO_FINAL_LINE_END') findings.push({ gate: 'pull file', state: 'caution', code: finding.code, message: `${pull.id}: ${finding.message}` });
+      corrected.set(
+        pull.id,
+        correctPull(file, state, test.engine, test.standard, appliedOf(pull), grid, stepRpm),
+      );
+      for (const finding of file.findings)
+        if (finding.code !== 'NO_FINAL_LINE_END')
+          findings.push({
+            gate: 'pull file',
+            state: 'caution',
+            code: finding.code,
+            message: `${pull.id}: ${finding.message}`,
+          });
     } catch (error) {
       if (!(error instanceof EvidentiaError)) throw error;
       if (pull.counted && !pull.excluded) throw error.where.file ? error : error.at({ file: pull.file });
-      findings.push({ gate: 'pull file', state: 'caution', code: String(error.code), message: `${pull.id} (not counted): ${error.message}` });
+      findings.push({
+        gate: 'pull file',
+        state: 'caution',
+        code: String(error.code),
+        message: `${pull.id} (not counted): ${error.message}`,
+      });
     }
   }
   if (test.standard !== 'none') {
-    const doubled = test.pulls.find((pull) => pull.applied?.factor !== undefined && pull.applied.standard === 'none' && pull.applied.factor !== 1);
-    if (doubled) findings.push({ gate: 'factor', state: 'caution', code: 'APPLIED_FACTOR_WITHOUT_STANDARD', message: `${doubled.id}: a factor is stated as applied, but no standard.`, mend: 'Say which standard the dyno applied.' });
+    const doubled = test.pulls.find(
+      (pull) =>
+        pull.applied?.factor !== undefined && pull.applied.standard === 'none' && pull.applied.factor !== 1,
+    );
+    if (doubled)
+      findings.push({
+        gate: 'factor',
+        state: 'caution',
+        code: 'APPLIED_FACTOR_WITHOUT_STANDARD',
+        message: `${doubled.id}: a factor is stated as applied, but no standard.`,
+        mend: 'Say which standard the dyno applied.',
+      });
   }
 
-  const compared = (pull: TestPull): ComparedPull => ({ id: pull.id, arm: pull.arm, order: pull.order, mount: pull.mount, counted: pull.counted, torqueNm: corrected.get(pull.id)?.torqueNm ?? new Float64Array(grid.length).fill(NaN) });
+  const compared = (pull: TestPull): ComparedPull => ({
+    id: pull.id,
+    arm: pull.arm,
+    order: pull.order,
+    mount: pull.mount,
+    counted: pull.counted,
+    torqueNm: corrected.get(pull.id)?.torqueNm ?? new Float64Array(grid.length).fill(NaN),
+  });
   const parts = test.arms.filter((arm) => arm.id !== baseline);
   const contrasts: (Contrast | RefusedContrast)[] = [];
   for (const { id: arm } of parts) {
-    const contrastOf = (pulls: readonly TestPull[]) => analyseContrast({
-      arm, against: baseline, runs: runsOf(pulls.map(compared)).filter((run) => run.arm === arm || run.arm === baseline), grid, stepRpm, smoothingRpm,
-      // Several parts against one baseline pay for their number, and so do several metrics.
-      alpha: (1 - confidence) / 2 / parts.length / metrics.length, drift, bracketed: parts.length > 1, driftBound: test.model?.driftBound ?? policy.driftBoundLpPerPull, repeatability,
-    });
+    const contrastOf = (pulls: readonly TestPull[]) =>
+      analyseContrast({
+        arm,
+        against: baseline,
+        runs: runsOf(pulls.map(compared)).filter((run) => run.arm === arm || run.arm === baseline),
+        grid,
+        stepRpm,
+        smoothingRpm,
+        // Several parts against one baseline pay for their number, and so do several metrics.
+        alpha: (1 - confidence) / 2 / parts.length / metrics.length,
+        drift,
+        bracketed: parts.length > 1,
+        driftBound: test.model?.driftBound ?? policy.driftBoundLpPerPull,
+        repeatability,
+      });
     const outcome = contrastOf(test.pulls.filter((pull) => !pull.excluded));
     const about = parts.length > 1 ? { arm } : {};
     if (!outcome.ok) {
       contrasts.push(outcome.refused);
-      findings.push({ gate: gateOfCode(outcome.refused.code), state: 'fail', code: outcome.refused.code, message: outcome.refused.message, ...about });
+      findings.push({
+        gate: gateOfCode(outcome.refused.code),
+        state: 'fail',
+        code: outcome.refused.code,
+        message: outcome.refused.message,
+        ...about,
+      });
       continue;
     }
     const value = outcome.value;
     const restored = test.pulls.some((pull) => pull.excluded && pull.counted && corrected.has(pull.id))
-      ? contrastOf(test.pulls.filter((pull) => !pull.excluded || corrected.has(pull.id))) : undefined;
-    contrasts.push({ ...value.result, ...(restored?.ok ? { withExcluded: withExcluded(restored.value) } : {}) });
-    const byArm = new Map([baseline, arm].map((id) => [id, value.pulls.filter((pull) => pull.arm === id).map((pull) => corrected.get(pull.id)!)]));
-    findings.push(...[
-      designGate(value, drift), mountingGate(value, repeatability), warmUpGate(value, policy), repeatsGate(value, policy), repeatabilityGate(value, repeatability, policy),
-      factorGate(byArm, test.standard, policy), sweepGate(value, grid, [...byArm.values()].flat(), policy), effectGate(value, metrics), lossesGate(value, false),
-    ].map((finding) => ({ ...finding, ...about })));
+      ? contrastOf(test.pulls.filter((pull) => !pull.excluded || corrected.has(pull.id)))
+      : undefined;
+    contrasts.push({
+      ...value.result,
+      ...(restored?.ok ? { withExcluded: withExcluded(restored.value) } : {}),
+    });
+    const byArm = new Map(
+      [baseline, arm].map((id) => [
+        id,
+        value.pulls.filter((pull) => pull.arm === id).map((pull) => corrected.get(pull.id)!),
+      ]),
+    );
+    findings.push(
+      ...[
+        designGate(value, drift),
+        mountingGate(value, repeatability),
+        warmUpGate(value, policy),
+        repeatsGate(value, policy),
+        repeatabilityGate(value, repeatability, policy),
+        factorGate(byArm, test.standard, policy),
+        sweepGate(value, grid, [...byArm.values()].flat(), policy),
+        effectGate(value, metrics),
+        lossesGate(value, false),
+      ].map((finding) => ({ ...finding, ...about })),
+    );
   }
 
   const pulls = pullResults(test, grid, corrected, smoothingRpm);
-  const onGrid = (values: Float64Array): (number | null)[] => Array.from(smoothedOwn(values, grid, smoothingRpm).values, (v) => (Number.isFinite(v) ? v : null));
+  const onGrid = (values: Float64Array): (number | null)[] =>
+    Array.from(smoothedOwn(values, grid, smoothingRpm).values, (v) => (Number.isFinite(v) ? v : null));
   return {
     result: {
-      format: 'evidentia-result/1', title: test.title, standard: test.standard, smoothingRpm, confidence, policy: policy.version,
-      pulls, contrasts, findings, ...outcome(parts.map(({ id }) => outcomeOf(findings, id))),
+      format: 'evidentia-result/1',
+      title: test.title,
+      standard: test.standard,
+      smoothingRpm,
+      confidence,
+      policy: policy.version,
+      pulls,
+      contrasts,
+      findings,
+      ...outcome(parts.map(({ id }) => outcomeOf(findings, id))),
     },
     curves: {
       rpm: grid,
-      pulls: test.pulls.filter((pull) => corrected.has(pull.id)).map((pull) => {
-        const torque = corrected.get(pull.id)!.torqueNm;
-        return { id: pull.id, arm: pull.arm, counted: pull.counted, excluded: pull.excluded !== undefined, powerKw: onGrid(torque.map((t, j) => powerW(t, grid[j]) / 1000)), torqueNm: onGrid(torque) };
-      }),
+      pulls: test.pulls
+        .filter((pull) => corrected.has(pull.id))
+        .map((pull) => {
+          const torque = corrected.get(pull.id)!.torqueNm;
+          return {
+            id: pull.id,
+            arm: pull.arm,
+            counted: pull.counted,
+            excluded: pull.excluded !== undefined,
+            powerKw: onGrid(torque.map((t, j) => powerW(t, grid[j]) / 1000)),
+            torqueNm: onGrid(torque),
+          };
+        }),
     },
-    air, files,
+    air,
+    files,
   };
   function parse(pull: TestPull, read: (file: string) => Uint8Array | undefined): PullFile {
     const bytes = read(pull.file!);
-    if (!bytes) throw new TestDefinitionError('FILE_MISSING', `The file of pull ${pull.id} is not there.`, 'Put the file beside the test file, or correct the path.', { file: pull.file! });
+    if (!bytes)
+      throw new TestDefinitionError(
+        'FILE_MISSING',
+        `The file of pull ${pull.id} is not there.`,
+        'Put the file beside the test file, or correct the path.',
+        { file: pull.file! },
+      );
     return readPullFile(bytes, { file: pull.file, columns: pull.columns, channels: 'needed' });
   }
 }
@@ -175,58 +333,126 @@ export function analyseTest(test: TestDefinition, readFile: (file: string) => Ui
 function withExcluded({ result }: AnalysedContrast): NonNullable<Contrast['withExcluded']> {
   const { relative, power, torque } = result;
   return {
-    relative: { bandAverage: relative.bandAverage, upTo: relative.upTo }, power: { bandAverage: power.bandAverage, upTo: power.upTo, peakToPeak: power.peakToPeak },
+    relative: { bandAverage: relative.bandAverage, upTo: relative.upTo },
+    power: { bandAverage: power.bandAverage, upTo: power.upTo, peakToPeak: power.peakToPeak },
     torque: { bandAverage: torque.bandAverage, upTo: torque.upTo },
   };
 }
 
 const gateOfCode = (code: RefusedContrast['code']): Finding['gate'] =>
-  code === 'NO_CLAIM_MOUNT_UNKNOWN' ? 'mounting' : code === 'TOO_SHORT' ? 'same sweep' : code === 'DUPLICATE_PULLS' ? 'accounted' : code === 'DRIFT_CONFOUNDED' ? 'design' : 'repeats';
+  code === 'NO_CLAIM_MOUNT_UNKNOWN'
+    ? 'mounting'
+    : code === 'TOO_SHORT'
+      ? 'same sweep'
+      : code === 'DUPLICATE_PULLS'
+        ? 'accounted'
+        : code === 'DRIFT_CONFOUNDED'
+          ? 'design'
+          : 'repeats';
 
 function appliedOf(pull: TestPull): Applied | undefined {
-  return pull.applied && { standard: pull.applied.standard, factor: pull.applied.factor, air: pull.applied.air && airState(pull.applied.air) };
+  return (
+    pull.applied && {
+      standard: pull.applied.standard,
+      factor: pull.applied.factor,
+      air: pull.applied.air && airState(pull.applied.air),
+    }
+  );
 }
 
 /** ISA air stands in only where no standard needs a reading. */
 function airOf(pull: TestPull, standard: Standard): AirState {
   if (pull.air) return airState(pull.air);
-  if (standard === 'none' && (pull.applied === undefined || pull.applied.standard === 'none' || pull.applied.factor !== undefined)) {
+  if (
+    standard === 'none' &&
+    (pull.applied === undefined || pull.applied.standard === 'none' || pull.applied.factor !== undefined)
+  ) {
     return airState({ temperatureC: 15, pressureHpa: 1013.25, humidity: { kind: 'relative', percent: 0 } });
   }
-  throw new TestDefinitionError('TEST_FILE_INVALID', `Pull ${pull.id} has no air reading.`, 'Enter temperature, pressure and humidity for it.', { path: `pulls.${pull.id}.air` });
+  throw new TestDefinitionError(
+    'TEST_FILE_INVALID',
+    `Pull ${pull.id} has no air reading.`,
+    'Enter temperature, pressure and humidity for it.',
+    { path: `pulls.${pull.id}.air` },
+  );
 }
 
 function checkDefinition(test: TestDefinition): string {
   const baselines = test.arms.filter((arm) => arm.role === 'baseline');
-  if (baselines.length !== 1) throw new TestDefinitionError('NO_BASELINE', `The test has ${baselines.length} baseline arms.`, 'Give exactly one arm the role “baseline”.', { path: 'arms' });
+  if (baselines.length !== 1)
+    throw new TestDefinitionError(
+      'NO_BASELINE',
+      `The test has ${baselines.length} baseline arms.`,
+      'Give exactly one arm the role “baseline”.',
+      { path: 'arms' },
+    );
   const seen = new Set<string>();
   const orders = new Set<number>();
   for (const pull of test.pulls) {
-    if (!test.arms.some((arm) => arm.id === pull.arm)) throw new TestDefinitionError('UNKNOWN_ARM', `Pull ${pull.id} names arm “${pull.arm}”, which the test does not have.`, `The arms are: ${test.arms.map((arm) => arm.id).join(', ')}.`, { path: `pulls.${pull.id}.arm` });
-    if (seen.has(pull.id)) throw new TestDefinitionError('DUPLICATE_ID', `Two pulls are called “${pull.id}”.`, 'Give every pull an id of its own.', { path: 'pulls' });
-    if (orders.has(pull.order)) throw new TestDefinitionError('DUPLICATE_ID', `Two pulls stand at position ${pull.order} of the session.`, 'Give every pull, warm-up pulls included, its true position.', { path: `pulls.${pull.id}.order` });
+    if (!test.arms.some((arm) => arm.id === pull.arm))
+      throw new TestDefinitionError(
+        'UNKNOWN_ARM',
+        `Pull ${pull.id} names arm “${pull.arm}”, which the test does not have.`,
+        `The arms are: ${test.arms.map((arm) => arm.id).join(', ')}.`,
+        { path: `pulls.${pull.id}.arm` },
+      );
+    if (seen.has(pull.id))
+      throw new TestDefinitionError(
+        'DUPLICATE_ID',
+        `Two pulls are called “${pull.id}”.`,
+        'Give every pull an id of its own.',
+        { path: 'pulls' },
+      );
+    if (orders.has(pull.order))
+      throw new TestDefinitionError(
+        'DUPLICATE_ID',
+        `Two pulls stand at position ${pull.order} of the session.`,
+        'Give every pull, warm-up pulls included, its true position.',
+        { path: `pulls.${pull.id}.order` },
+      );
     seen.add(pull.id);
     orders.add(pull.order);
   }
   const { fromRpm, toRpm, stepRpm } = test.band;
   if (!(toRpm > fromRpm && stepRpm > 0 && (toRpm - fromRpm) / stepRpm <= 2000)) {
-    throw new TestDefinitionError('BAD_BAND', `The band ${fromRpm} to ${toRpm} rpm in steps of ${stepRpm} cannot be used.`, 'Give a lower end, a higher end and a step of 10 to 250 rpm.', { path: 'band' });
+    throw new TestDefinitionError(
+      'BAD_BAND',
+      `The band ${fromRpm} to ${toRpm} rpm in steps of ${stepRpm} cannot be used.`,
+      'Give a lower end, a higher end and a step of 10 to 250 rpm.',
+      { path: 'band' },
+    );
   }
   return baselines[0].id;
 }
 
 /** A pull's own curve, bridged and smoothed over the longest stretch it covers; NaN elsewhere. */
-function smoothedOwn(values: Float64Array, grid: readonly number[], widthRpm: number, within?: { from: number; to: number }): { values: Float64Array } {
+function smoothedOwn(
+  values: Float64Array,
+  grid: readonly number[],
+  widthRpm: number,
+  within?: { from: number; to: number },
+): { values: Float64Array } {
   const clipped = within ? values.map((v, j) => (j >= within.from && j < within.to ? v : NaN)) : values;
   const own = commonGrid([clipped], grid);
   const out = new Float64Array(grid.length).fill(NaN);
-  if (own.rpm.length > 0) smoothed(own.rows[0], grid[1] - grid[0], widthRpm).forEach((v, j) => { out[own.from + j] = Math.exp(v / 100); });
+  if (own.rpm.length > 0)
+    smoothed(own.rows[0], grid[1] - grid[0], widthRpm).forEach((v, j) => {
+      out[own.from + j] = Math.exp(v / 100);
+    });
   return { values: out };
 }
 
-function pullResults(test: TestDefinition, grid: readonly number[], corrected: ReadonlyMap<string, CorrectedPull>, widthRpm: number): PullResult[] {
+function pullResults(
+  test: TestDefinition,
+  grid: readonly number[],
+  corrected: ReadonlyMap<string, CorrectedPull>,
+  widthRpm: number,
+): PullResult[] {
   const analysed = test.pulls.filter((pull) => pull.counted && !pull.excluded && corrected.has(pull.id));
-  const common = commonGrid(analysed.map((pull) => corrected.get(pull.id)!.torqueNm), grid);
+  const common = commonGrid(
+    analysed.map((pull) => corrected.get(pull.id)!.torqueNm),
+    grid,
+  );
   const range = { from: common.from, to: common.from + common.rpm.length };
   return test.pulls.flatMap((pull): PullResult[] => {
     const own = corrected.get(pull.id);
@@ -235,11 +461,18 @@ function pullResults(test: TestDefinition, grid: readonly number[], corrected: R
     const peak = (values: Float64Array) => peakOf(grid, smoothedOwn(values, grid, widthRpm, within).values);
     const power = peak(own.torqueNm.map((t, j) => powerW(t, grid[j])));
     const torque = peak(own.torqueNm);
-    return [{
-      id: pull.id, counted: pull.counted, factor: own.factor.factor, undone: own.undone, samplesUsed: own.sweep.indices.length,
-      sweep: { fromRpm: own.sweep.fromRpm, toRpm: own.sweep.toRpm, beganRpm: own.sweep.beganRpm },
-      peakPower: power ? { kw: power.value / 1000, rpm: power.rpm } : null, peakTorque: torque ? { nm: torque.value, rpm: torque.rpm } : null,
-      ...(pull.excluded === undefined ? {} : { excluded: pull.excluded }),
-    }];
+    return [
+      {
+        id: pull.id,
+        counted: pull.counted,
+        factor: own.factor.factor,
+        undone: own.undone,
+        samplesUsed: own.sweep.indices.length,
+        sweep: { fromRpm: own.sweep.fromRpm, toRpm: own.sweep.toRpm, beganRpm: own.sweep.beganRpm },
+        peakPower: power ? { kw: power.value / 1000, rpm: power.rpm } : null,
+        peakTorque: torque ? { nm: torque.value, rpm: torque.rpm } : null,
+        ...(pull.excluded === undefined ? {} : { excluded: pull.excluded }),
+      },
+    ];
   });
 }

@@ -4,24 +4,78 @@ import { DEFAULT_POLICY as POLICY } from '../base/policy.ts';
 import type { AnalysedContrast } from '../compare/contrast-analysis.ts';
 import type { CorrectedPull } from '../correct/pull-correction.ts';
 import { designOf, runsOf, type PlacedPull } from '../plan/design.ts';
-import { designGate, factorGate, gradeOf, lossesGate, mountingGate, planGate, repeatabilityGate, repeatsGate, sweepGate, verdictOf, warmUpGate, type Finding, type GateState } from './gates.ts';
+import {
+  designGate,
+  factorGate,
+  gradeOf,
+  lossesGate,
+  mountingGate,
+  planGate,
+  repeatabilityGate,
+  repeatsGate,
+  sweepGate,
+  verdictOf,
+  warmUpGate,
+  type Finding,
+  type GateState,
+} from './gates.ts';
 
 /** A session written as runs: arm, counted pulls, warm-ups, strapping. */
 type Block = readonly [arm: 'A' | 'B', counted: number, warmUps: number, mount: number];
 function designed(blocks: readonly Block[]) {
   let order = 0;
-  const pulls: PlacedPull[] = blocks.flatMap(([arm, counted, warmUps, mount]) => Array.from({ length: warmUps + counted }, (_, i) => ({ arm, mount, counted: i >= warmUps, order: ++order })));
+  const pulls: PlacedPull[] = blocks.flatMap(([arm, counted, warmUps, mount]) =>
+    Array.from({ length: warmUps + counted }, (_, i) => ({
+      arm,
+      mount,
+      counted: i >= warmUps,
+      order: ++order,
+    })),
+  );
   return designOf(runsOf(pulls), 'A');
 }
-const ABA: readonly Block[] = [['A', 3, 3, 1], ['B', 3, 3, 1], ['A', 3, 3, 1]];
+const ABA: readonly Block[] = [
+  ['A', 3, 3, 1],
+  ['B', 3, 3, 1],
+  ['A', 3, 3, 1],
+];
 /** Only what the gates read: the rest of a contrast is not made up. */
-function contrast({ blocks = ABA, rule = 'no history', returned = { difference: 0.1, limit: 0.5 }, sd = 0.3, floored = false, losses = [], rpm = [2500, 2550, 2600] }: {
-  blocks?: readonly Block[]; rule?: string; returned?: AnalysedContrast['returned']; sd?: number; floored?: boolean; losses?: readonly object[]; rpm?: readonly number[];
+function contrast({
+  blocks = ABA,
+  rule = 'no history',
+  returned = { difference: 0.1, limit: 0.5 },
+  sd = 0.3,
+  floored = false,
+  losses = [],
+  rpm = [2500, 2550, 2600],
+}: {
+  blocks?: readonly Block[];
+  rule?: string;
+  returned?: AnalysedContrast['returned'];
+  sd?: number;
+  floored?: boolean;
+  losses?: readonly object[];
+  rpm?: readonly number[];
 } = {}): AnalysedContrast {
-  return { design: designed(blocks), result: { rule, pulls: { arm: 3, against: 6 }, relative: { losses } }, average: { s2: sd * sd, floored, parts: [] }, common: { rpm }, returned } as unknown as AnalysedContrast;
+  return {
+    design: designed(blocks),
+    result: { rule, pulls: { arm: 3, against: 6 }, relative: { losses } },
+    average: { s2: sd * sd, floored, parts: [] },
+    common: { rpm },
+    returned,
+  } as unknown as AnalysedContrast;
 }
-const pull = (factor: number, rampRpmPerS = 300, remarks: readonly object[] = []): CorrectedPull => ({ factor: { factor, remarks }, sweep: { rampRpmPerS } }) as unknown as CorrectedPull;
-const arms = (a: number, b: number, remarks: readonly object[] = []): ReadonlyMap<string, readonly CorrectedPull[]> => new Map([['A', [pull(a, 300, remarks), pull(a)]], ['B', [pull(b)]]]);
+const pull = (factor: number, rampRpmPerS = 300, remarks: readonly object[] = []): CorrectedPull =>
+  ({ factor: { factor, remarks }, sweep: { rampRpmPerS } }) as unknown as CorrectedPull;
+const arms = (
+  a: number,
+  b: number,
+  remarks: readonly object[] = [],
+): ReadonlyMap<string, readonly CorrectedPull[]> =>
+  new Map([
+    ['A', [pull(a, 300, remarks), pull(a)]],
+    ['B', [pull(b)]],
+  ]);
 const history = { bandAverage: { variance: 0.25, df: 20 } };
 const mount = { mount: { variance: 0.4, df: 9 } };
 const grid = Array.from({ length: 20 }, (_, i) => 2500 + 50 * i);
@@ -29,55 +83,296 @@ const grid = Array.from({ length: 20 }, (_, i) => 2500 + 50 * i);
 const cases: readonly [GateState, string, () => Finding][] = [
   ['caution', 'PLAN_NOT_STATED', () => planGate(undefined)],
   ['fail', 'PLAN_NOT_LOCKED', () => planGate({ lockedAt: null, firstPullAt: null })],
-  ['pass', 'PLAN_LOCKED', () => planGate({ lockedAt: '2026-11-01T08:00:00Z', firstPullAt: '2026-11-01T08:00:00Z' })],
+  [
+    'pass',
+    'PLAN_LOCKED',
+    () => planGate({ lockedAt: '2026-11-01T08:00:00Z', firstPullAt: '2026-11-01T08:00:00Z' }),
+  ],
 
   ['pass', 'DESIGN_SUPPORTS_CLAIM', () => designGate(contrast(), 'none')],
   ['caution', 'AB_PROVISIONAL', () => designGate(contrast({ blocks: ABA.slice(0, 2) }), 'none')],
-  ['fail', 'AB_REMOUNTED', () => designGate(contrast({ blocks: [['A', 3, 3, 1], ['B', 3, 3, 2]] }), 'none')],
-  ['fail', 'AB_UNEQUAL', () => designGate(contrast({ blocks: [['A', 3, 3, 1], ['B', 2, 3, 1]] }), 'none')],
-  ['caution', 'UNEQUAL_RUNS', () => designGate(contrast({ blocks: [['A', 3, 3, 1], ['B', 2, 3, 1], ['A', 3, 3, 1]] }), 'none')],
-  ['fail', 'UNEQUAL_RUNS', () => designGate(contrast({ blocks: [['A', 3, 3, 1], ['B', 2, 1, 1], ['A', 3, 3, 1]] }), 'none')],
-  ['caution', 'ALTERNATING_WITHOUT_DRIFT_TERM', () => designGate(contrast({ blocks: [['A', 3, 3, 1], ['B', 3, 3, 1], ['A', 3, 3, 1], ['B', 3, 3, 1]] }), 'none')],
-  ['pass', 'DESIGN_SUPPORTS_CLAIM', () => designGate(contrast({ blocks: [['A', 3, 3, 1], ['B', 3, 3, 1], ['A', 3, 3, 1], ['B', 3, 3, 1]] }), 'linear')],
+  [
+    'fail',
+    'AB_REMOUNTED',
+    () =>
+      designGate(
+        contrast({
+          blocks: [
+            ['A', 3, 3, 1],
+            ['B', 3, 3, 2],
+          ],
+        }),
+        'none',
+      ),
+  ],
+  [
+    'fail',
+    'AB_UNEQUAL',
+    () =>
+      designGate(
+        contrast({
+          blocks: [
+            ['A', 3, 3, 1],
+            ['B', 2, 3, 1],
+          ],
+        }),
+        'none',
+      ),
+  ],
+  [
+    'caution',
+    'UNEQUAL_RUNS',
+    () =>
+      designGate(
+        contrast({
+          blocks: [
+            ['A', 3, 3, 1],
+            ['B', 2, 3, 1],
+            ['A', 3, 3, 1],
+          ],
+        }),
+        'none',
+      ),
+  ],
+  [
+    'fail',
+    'UNEQUAL_RUNS',
+    () =>
+      designGate(
+        contrast({
+          blocks: [
+            ['A', 3, 3, 1],
+            ['B', 2, 1, 1],
+            ['A', 3, 3, 1],
+          ],
+        }),
+        'none',
+      ),
+  ],
+  [
+    'caution',
+    'ALTERNATING_WITHOUT_DRIFT_TERM',
+    () =>
+      designGate(
+        contrast({
+          blocks: [
+            ['A', 3, 3, 1],
+            ['B', 3, 3, 1],
+            ['A', 3, 3, 1],
+            ['B', 3, 3, 1],
+          ],
+        }),
+        'none',
+      ),
+  ],
+  [
+    'pass',
+    'DESIGN_SUPPORTS_CLAIM',
+    () =>
+      designGate(
+        contrast({
+          blocks: [
+            ['A', 3, 3, 1],
+            ['B', 3, 3, 1],
+            ['A', 3, 3, 1],
+            ['B', 3, 3, 1],
+          ],
+        }),
+        'linear',
+      ),
+  ],
 
   ['pass', 'ONE_MOUNT', () => mountingGate(contrast(), {})],
-  ['caution', 'BASELINE_DID_NOT_RETURN', () => mountingGate(contrast({ returned: { difference: -0.6, limit: 0.5 } }), {})],
-  ['caution', 'MOUNTINGS_AS_UNITS', () => mountingGate(contrast({ blocks: [['A', 3, 3, 1], ['B', 3, 3, 2], ['A', 3, 3, 3], ['B', 3, 3, 4]], rule: 'mounting means' }), {})],
-  ['fail', 'REMOUNTED_WITHOUT_RETURN', () => mountingGate(contrast({ blocks: [['A', 3, 3, 1], ['B', 3, 3, 2]], returned: null }), mount)],
-  ['caution', 'BASELINE_DID_NOT_RETURN', () => mountingGate(contrast({ blocks: [['A', 3, 3, 1], ['B', 3, 3, 2], ['A', 3, 3, 3]], returned: { difference: 0.7, limit: 0.5 } }), mount)],
-  ['pass', 'REMOUNTED_REGISTERED', () => mountingGate(contrast({ blocks: [['A', 3, 3, 1], ['B', 3, 3, 2], ['A', 3, 3, 3]] }), mount)],
+  [
+    'caution',
+    'BASELINE_DID_NOT_RETURN',
+    () => mountingGate(contrast({ returned: { difference: -0.6, limit: 0.5 } }), {}),
+  ],
+  [
+    'caution',
+    'MOUNTINGS_AS_UNITS',
+    () =>
+      mountingGate(
+        contrast({
+          blocks: [
+            ['A', 3, 3, 1],
+            ['B', 3, 3, 2],
+            ['A', 3, 3, 3],
+            ['B', 3, 3, 4],
+          ],
+          rule: 'mounting means',
+        }),
+        {},
+      ),
+  ],
+  [
+    'fail',
+    'REMOUNTED_WITHOUT_RETURN',
+    () =>
+      mountingGate(
+        contrast({
+          blocks: [
+            ['A', 3, 3, 1],
+            ['B', 3, 3, 2],
+          ],
+          returned: null,
+        }),
+        mount,
+      ),
+  ],
+  [
+    'caution',
+    'BASELINE_DID_NOT_RETURN',
+    () =>
+      mountingGate(
+        contrast({
+          blocks: [
+            ['A', 3, 3, 1],
+            ['B', 3, 3, 2],
+            ['A', 3, 3, 3],
+          ],
+          returned: { difference: 0.7, limit: 0.5 },
+        }),
+        mount,
+      ),
+  ],
+  [
+    'pass',
+    'REMOUNTED_REGISTERED',
+    () =>
+      mountingGate(
+        contrast({
+          blocks: [
+            ['A', 3, 3, 1],
+            ['B', 3, 3, 2],
+            ['A', 3, 3, 3],
+          ],
+        }),
+        mount,
+      ),
+  ],
 
   ['pass', 'WARM_UP_EQUAL', () => warmUpGate(contrast(), POLICY)],
-  ['caution', 'WARM_UP_SHORT', () => warmUpGate(contrast({ blocks: ABA.map(([arm, n, , m]) => [arm, n, 2, m] as const) }), POLICY)],
-  ['fail', 'WARM_UP_SHORT', () => warmUpGate(contrast({ blocks: ABA.map(([arm, n, , m]) => [arm, n, 1, m] as const) }), POLICY)],
-  ['fail', 'WARM_UP_UNEQUAL', () => warmUpGate(contrast({ blocks: [['A', 3, 3, 1], ['B', 3, 5, 1], ['A', 3, 3, 1]] }), POLICY)],
+  [
+    'caution',
+    'WARM_UP_SHORT',
+    () => warmUpGate(contrast({ blocks: ABA.map(([arm, n, , m]) => [arm, n, 2, m] as const) }), POLICY),
+  ],
+  [
+    'fail',
+    'WARM_UP_SHORT',
+    () => warmUpGate(contrast({ blocks: ABA.map(([arm, n, , m]) => [arm, n, 1, m] as const) }), POLICY),
+  ],
+  [
+    'fail',
+    'WARM_UP_UNEQUAL',
+    () =>
+      warmUpGate(
+        contrast({
+          blocks: [
+            ['A', 3, 3, 1],
+            ['B', 3, 5, 1],
+            ['A', 3, 3, 1],
+          ],
+        }),
+        POLICY,
+      ),
+  ],
 
   ['pass', 'REPEATS_ENOUGH', () => repeatsGate(contrast(), POLICY)],
-  ['caution', 'REPEATS_FEW', () => repeatsGate(contrast({ blocks: [['A', 3, 3, 1], ['B', 2, 3, 1], ['A', 3, 3, 1]] }), POLICY)],
-  ['fail', 'REPEATS_FEW', () => repeatsGate(contrast({ blocks: [['A', 3, 3, 1], ['B', 1, 3, 1], ['A', 3, 3, 1]] }), POLICY)],
+  [
+    'caution',
+    'REPEATS_FEW',
+    () =>
+      repeatsGate(
+        contrast({
+          blocks: [
+            ['A', 3, 3, 1],
+            ['B', 2, 3, 1],
+            ['A', 3, 3, 1],
+          ],
+        }),
+        POLICY,
+      ),
+  ],
+  [
+    'fail',
+    'REPEATS_FEW',
+    () =>
+      repeatsGate(
+        contrast({
+          blocks: [
+            ['A', 3, 3, 1],
+            ['B', 1, 3, 1],
+            ['A', 3, 3, 1],
+          ],
+        }),
+        POLICY,
+      ),
+  ],
 
   ['pass', 'SCATTER_AS_USUAL', () => repeatabilityGate(contrast({ sd: 0.49 }), history, POLICY)],
   ['caution', 'SCATTER_SOMEWHAT_HIGH', () => repeatabilityGate(contrast({ sd: 0.51 }), history, POLICY)],
   ['fail', 'SCATTER_ABOVE_HISTORY', () => repeatabilityGate(contrast({ sd: 0.76 }), history, POLICY)],
-  ['caution', 'SCATTER_TOO_LOW', () => repeatabilityGate(contrast({ sd: 0.01, floored: true }), history, POLICY)],
+  [
+    'caution',
+    'SCATTER_TOO_LOW',
+    () => repeatabilityGate(contrast({ sd: 0.01, floored: true }), history, POLICY),
+  ],
   ['caution', 'SCATTER_TOO_LOW', () => repeatabilityGate(contrast({ sd: 0.01, floored: true }), {}, POLICY)],
   ['caution', 'NO_HISTORY', () => repeatabilityGate(contrast(), {}, POLICY)],
-  ['fail', 'SCATTER_TOO_HIGH', () => repeatabilityGate(contrast({ sd: 2.1 }), { bandAverage: { variance: 9, df: 20 } }, POLICY)],
+  [
+    'fail',
+    'SCATTER_TOO_HIGH',
+    () => repeatabilityGate(contrast({ sd: 2.1 }), { bandAverage: { variance: 9, df: 20 } }, POLICY),
+  ],
 
   ['pass', 'FACTORS_AGREE', () => factorGate(arms(1.012, 1.02), 'sae-j1349', POLICY)],
   ['caution', 'FACTORS_SOMEWHAT_APART', () => factorGate(arms(1, 1.015), 'sae-j1349', POLICY)],
   ['fail', 'FACTORS_APART', () => factorGate(arms(1.025, 1), 'sae-j1349', POLICY)],
-  ['caution', 'FUEL_RATE_UNKNOWN', () => factorGate(arms(1, 1, [{ code: 'FUEL_RATE_UNKNOWN', message: 'm' }]), 'sae-j1349', POLICY)],
-  ['fail', 'FACTOR_OUT_OF_RANGE', () => factorGate(arms(1, 1, [{ code: 'FUEL_RATE_UNKNOWN', message: 'm' }, { code: 'FACTOR_OUT_OF_RANGE', message: 'm' }]), 'sae-j1349', POLICY)],
+  [
+    'caution',
+    'FUEL_RATE_UNKNOWN',
+    () => factorGate(arms(1, 1, [{ code: 'FUEL_RATE_UNKNOWN', message: 'm' }]), 'sae-j1349', POLICY),
+  ],
+  [
+    'fail',
+    'FACTOR_OUT_OF_RANGE',
+    () =>
+      factorGate(
+        arms(1, 1, [
+          { code: 'FUEL_RATE_UNKNOWN', message: 'm' },
+          { code: 'FACTOR_OUT_OF_RANGE', message: 'm' },
+        ]),
+        'sae-j1349',
+        POLICY,
+      ),
+  ],
 
-  ['pass', 'SAME_SWEEP', () => sweepGate(contrast({ rpm: grid }), grid, [pull(1, 300), pull(1, 325)], POLICY)],
-  ['caution', 'RAMP_RATES_DIFFER', () => sweepGate(contrast({ rpm: grid }), grid, [pull(1, 300), pull(1, 335)], POLICY)],
+  [
+    'pass',
+    'SAME_SWEEP',
+    () => sweepGate(contrast({ rpm: grid }), grid, [pull(1, 300), pull(1, 325)], POLICY),
+  ],
+  [
+    'caution',
+    'RAMP_RATES_DIFFER',
+    () => sweepGate(contrast({ rpm: grid }), grid, [pull(1, 300), pull(1, 335)], POLICY),
+  ],
   ['caution', 'TRIMMED', () => sweepGate(contrast({ rpm: grid.slice(2) }), grid, [pull(1)], POLICY)],
   ['caution', 'RANGE_LOST', () => sweepGate(contrast({ rpm: grid.slice(3) }), grid, [pull(1)], POLICY)],
 
   ['pass', 'NO_PROVEN_LOSS', () => lossesGate(contrast(), false)],
-  ['caution', 'LOSS_TO_DISCLOSE', () => lossesGate(contrast({ losses: [{ gain: -1.2, rpm: 2700, fromRpm: 2600, toRpm: 2800 }] }), false)],
-  ['pass', 'LOSS_DISCLOSED', () => lossesGate(contrast({ losses: [{ gain: -1.2, rpm: 2700, fromRpm: 2600, toRpm: 2800 }] }), true)],
+  [
+    'caution',
+    'LOSS_TO_DISCLOSE',
+    () => lossesGate(contrast({ losses: [{ gain: -1.2, rpm: 2700, fromRpm: 2600, toRpm: 2800 }] }), false),
+  ],
+  [
+    'pass',
+    'LOSS_DISCLOSED',
+    () => lossesGate(contrast({ losses: [{ gain: -1.2, rpm: 2700, fromRpm: 2600, toRpm: 2800 }] }), true),
+  ],
 ];
 
 describe('a gate says what was found, why it matters and what would mend it', () => {
@@ -94,20 +389,38 @@ describe('a gate says what was found, why it matters and what would mend it', ()
 describe('what the findings add up to', () => {
   const findings = cases.map(([, , run]) => run());
   const some = fc.subarray(findings);
-  it('one failing gate keeps a test from a claim, whatever else passes', () => fc.assert(fc.property(some, fc.constantFrom(...findings.filter((f) => f.state === 'fail')), (others, fail) => {
-    expect(gradeOf([...others, fail])).toBe('indicative');
-    expect(verdictOf([...others, fail])).not.toBe('claim');
-  })));
-  it('does not hang on their order', () => fc.assert(fc.property(some, fc.integer({ min: 0, max: 40 }), (list, shift) => {
-    const turned = [...list.slice(shift % (list.length || 1)), ...list.slice(0, shift % (list.length || 1))];
-    expect([gradeOf(turned), verdictOf(turned)]).toEqual([gradeOf(list), verdictOf(list)]);
-  })));
-  it('more findings never raise the grade', () => fc.assert(fc.property(some, some, (a, b) => { if (gradeOf(a) === 'indicative') expect(gradeOf([...a, ...b])).toBe('indicative'); })));
+  it('one failing gate keeps a test from a claim, whatever else passes', () =>
+    fc.assert(
+      fc.property(some, fc.constantFrom(...findings.filter((f) => f.state === 'fail')), (others, fail) => {
+        expect(gradeOf([...others, fail])).toBe('indicative');
+        expect(verdictOf([...others, fail])).not.toBe('claim');
+      }),
+    ));
+  it('does not hang on their order', () =>
+    fc.assert(
+      fc.property(some, fc.integer({ min: 0, max: 40 }), (list, shift) => {
+        const turned = [
+          ...list.slice(shift % (list.length || 1)),
+          ...list.slice(0, shift % (list.length || 1)),
+        ];
+        expect([gradeOf(turned), verdictOf(turned)]).toEqual([gradeOf(list), verdictOf(list)]);
+      }),
+    ));
+  it('more findings never raise the grade', () =>
+    fc.assert(
+      fc.property(some, some, (a, b) => {
+        if (gradeOf(a) === 'indicative') expect(gradeOf([...a, ...b])).toBe('indicative');
+      }),
+    ));
   it('cautions alone still let a claim through, but not A-B and not an unstated plan', () => {
-    const cautions = findings.filter((f) => f.state === 'caution' && f.code !== 'AB_PROVISIONAL' && f.code !== 'PLAN_NOT_STATED');
+    const cautions = findings.filter(
+      (f) => f.state === 'caution' && f.code !== 'AB_PROVISIONAL' && f.code !== 'PLAN_NOT_STATED',
+    );
     expect(verdictOf(cautions)).toBe('claim');
     expect(gradeOf(cautions)).toBe('single');
     expect(gradeOf([...cautions, planGate(undefined)])).toBe('indicative');
-    expect(verdictOf([...cautions, designGate(contrast({ blocks: ABA.slice(0, 2) }), 'none')])).toBe('needs more pulls');
+    expect(verdictOf([...cautions, designGate(contrast({ blocks: ABA.slice(0, 2) }), 'none')])).toBe(
+      'needs more pulls',
+    );
   });
 });

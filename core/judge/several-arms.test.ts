@@ -2,11 +2,22 @@ import { describe, expect, it, test } from 'vitest';
 import { seededRng } from '../base/rng.ts';
 import { glyphOf } from '../compare/glyph.ts';
 import { claimText } from '../publish/claim.ts';
-import { analyseTest, isRefused, type TestDefinition, type TestPull, type TestResult } from './analyse-test.ts';
+import {
+  analyseTest,
+  isRefused,
+  type TestDefinition,
+  type TestPull,
+  type TestResult,
+} from './analyse-test.ts';
 import { outcome, outcomeOf, planGate, type Finding } from './gates.ts';
 
 /** A session of a flat 150 N·m engine: runs in order, three warm-up and three counted pulls each; gains in per cent by arm, scatter and drift in per cent. */
-function session(order: readonly string[], gains: Readonly<Record<string, number>>, driftPerPull = 0, change: Partial<TestDefinition> = {}) {
+function session(
+  order: readonly string[],
+  gains: Readonly<Record<string, number>>,
+  driftPerPull = 0,
+  change: Partial<TestDefinition> = {},
+) {
   const rng = seededRng(4242);
   const files = new Map<string, Uint8Array>();
   const pulls: TestPull[] = [];
@@ -23,18 +34,33 @@ function session(order: readonly string[], gains: Readonly<Record<string, number
       const phase = rng.normal();
       const rows = Array.from({ length: 240 }, (_, i) => {
         const rpm = 2000 + i * 19;
-        const torque = 150 * (1 + (gains[arm] ?? 0) / 100) * (1 + level / 100) * (1 + 0.001 * Math.sin(rpm / 500 + phase));
+        const torque =
+          150 * (1 + (gains[arm] ?? 0) / 100) * (1 + level / 100) * (1 + 0.001 * Math.sin(rpm / 500 + phase));
         return `${(i * 0.05).toFixed(2)},${rpm},${torque.toFixed(4)}`;
       });
       files.set(`${id}.csv`, new TextEncoder().encode(`Time (s),RPM,Torque (Nm)\n${rows.join('\n')}\n`));
       pulls.push({ id, arm, order: position, mount: 1, counted, file: `${id}.csv` });
     }
   }
-  const arms = [...new Set(order)].map((id, i) => ({ id, role: i === 0 ? ('baseline' as const) : ('part' as const) }));
+  const arms = [...new Set(order)].map((id, i) => ({
+    id,
+    role: i === 0 ? ('baseline' as const) : ('part' as const),
+  }));
   const definition: TestDefinition = {
-    title: 'several arms', standard: 'none', engine: { ignition: 'spark', aspiration: 'natural' }, band: { fromRpm: 2500, toRpm: 6000, stepRpm: 50 }, arms, pulls, metric: 'bandAverage',
-    repeatability: { curve: { variance: 0.1, df: 10 }, bandAverage: { variance: 0.08, df: 10 }, peak: { variance: 0.08, df: 10 } },
-    plan: { lockedAt: '2026-11-01T08:00:00Z', firstPullAt: '2026-11-01T10:00:00Z' }, ...change,
+    title: 'several arms',
+    standard: 'none',
+    engine: { ignition: 'spark', aspiration: 'natural' },
+    band: { fromRpm: 2500, toRpm: 6000, stepRpm: 50 },
+    arms,
+    pulls,
+    metric: 'bandAverage',
+    repeatability: {
+      curve: { variance: 0.1, df: 10 },
+      bandAverage: { variance: 0.08, df: 10 },
+      peak: { variance: 0.08, df: 10 },
+    },
+    plan: { lockedAt: '2026-11-01T08:00:00Z', firstPullAt: '2026-11-01T10:00:00Z' },
+    ...change,
   };
   return analyseTest(definition, (file) => files.get(file)).result;
 }
@@ -49,7 +75,18 @@ describe('several parts between two baselines', () => {
   it('have a contrast each, with findings of their own and one for the whole test', () => {
     expect(result.contrasts.map((c) => c.arm)).toEqual(['out', 'in']);
     expect(result.findings.filter((f) => f.gate === 'plan locked')).toHaveLength(1);
-    for (const arm of ['out', 'in']) expect(result.findings.filter((f) => f.arm === arm).map((f) => f.gate)).toEqual(['design', 'mounting', 'warm-up', 'repeats', 'repeatability', 'factor', 'same sweep', 'effect', 'losses told']);
+    for (const arm of ['out', 'in'])
+      expect(result.findings.filter((f) => f.arm === arm).map((f) => f.gate)).toEqual([
+        'design',
+        'mounting',
+        'warm-up',
+        'repeats',
+        'repeatability',
+        'factor',
+        'same sweep',
+        'effect',
+        'losses told',
+      ]);
   });
   it('are judged one by one; the test is known by the one that came furthest', () => {
     expect(outcomeOf(result.findings, 'out')).toEqual({ verdict: 'claim', grade: 'single' });
@@ -67,7 +104,9 @@ describe('several parts between two baselines', () => {
   });
   it('off the centre of the bracket the drift bound is in the budget, at the centre it is not', () => {
     expect(average(result, 'out').budget.map((b) => b.source)).toContain('drift');
-    expect(result.findings.find((f) => f.arm === 'out' && f.gate === 'design')!.message).toContain('off the centre of its bracket');
+    expect(result.findings.find((f) => f.arm === 'out' && f.gate === 'design')!.message).toContain(
+      'off the centre of its bracket',
+    );
     const three = session(['stock', 'a', 'b', 'c', 'stock'], { a: 1, b: 1, c: 1 });
     expect(average(three, 'b').budget.map((b) => b.source)).not.toContain('drift');
     expect(average(three, 'a').budget.map((b) => b.source)).toContain('drift');
@@ -82,17 +121,41 @@ describe('several parts between two baselines', () => {
 
 describe('claims of one arm', () => {
   const result = session(['stock', 'out', 'in', 'stock'], { out: 4, in: 0 });
-  const facts = { part: 'Two-way exhaust (insert out)', fitment: 'Ferry', vehicle: 'car', fuel: '95', calibration: 'stock', gear: '4th', dyno: 'Cell' };
+  const facts = {
+    part: 'Two-way exhaust (insert out)',
+    fitment: 'Ferry',
+    vehicle: 'car',
+    fuel: '95',
+    calibration: 'stock',
+    gear: '4th',
+    dyno: 'Cell',
+  };
   it('are worded from its own contrast, with what was claimed and against what', () => {
-    const claim = claimText(result, 'bandAverage', '%', { ...facts, against: 'the same vehicle with winter tyres' }, 'out');
+    const claim = claimText(
+      result,
+      'bandAverage',
+      '%',
+      { ...facts, against: 'the same vehicle with winter tyres' },
+      'out',
+    );
     if (!claim.ok) throw new Error(claim.code);
     expect(claim.value.value).toBe(Math.floor(10 * average(result, 'out').lower + 1e-9) / 10);
-    expect(claim.value.wording).toMatch(/^At least \+\d\.\d % on average from 2\u202f500 to 6\u202f000 rpm, at the wheel/);
-    expect(claim.value.conditions[0]).toBe('Two-way exhaust (insert out) against the same vehicle with winter tyres on Ferry');
+    expect(claim.value.wording).toMatch(
+      /^At least \+\d\.\d % on average from 2\u202f500 to 6\u202f000 rpm, at the wheel/,
+    );
+    expect(claim.value.conditions[0]).toBe(
+      'Two-way exhaust (insert out) against the same vehicle with winter tyres on Ferry',
+    );
   });
   it('are refused for an arm that shows nothing, and for one that is not there', () => {
-    expect(claimText(result, 'bandAverage', '%', facts, 'in')).toMatchObject({ ok: false, code: 'NOT_POSITIVE' });
-    expect(claimText(result, 'bandAverage', '%', facts, 'other')).toMatchObject({ ok: false, code: 'NO_CONTRAST' });
+    expect(claimText(result, 'bandAverage', '%', facts, 'in')).toMatchObject({
+      ok: false,
+      code: 'NOT_POSITIVE',
+    });
+    expect(claimText(result, 'bandAverage', '%', facts, 'other')).toMatchObject({
+      ok: false,
+      code: 'NO_CONTRAST',
+    });
   });
   it('have a glyph of their own', () => {
     const [out, inside] = result.contrasts.map(glyphOf);
@@ -108,43 +171,101 @@ describe('several metrics', () => {
   const order = ['stock', 'part', 'stock'];
   it('share alpha: each interval is wider than if it were named alone', () => {
     const one = average(session(order, { part: 2 }), 'part');
-    const three = average(session(order, { part: 2 }, 0, { metrics: ['bandAverage', 'upTo', 'peakToPeak'] }), 'part');
+    const three = average(
+      session(order, { part: 2 }, 0, { metrics: ['bandAverage', 'upTo', 'peakToPeak'] }),
+      'part',
+    );
     expect(three.lower).toBeLessThan(one.lower);
     expect(three.gain).toBe(one.gain);
   });
   it('pass the effect gate where any of them shows a gain, and say which', () => {
     const { findings } = session(order, { part: 2 }, 0, { metrics: ['bandAverage', 'upTo'] });
-    expect(findings.find((f) => f.gate === 'effect')).toMatchObject({ state: 'pass', message: expect.stringContaining('average over the band: at least') as string });
-    expect(session(order, {}, 0, { metrics: ['bandAverage', 'upTo'] }).findings.find((f) => f.gate === 'effect')).toMatchObject({ state: 'fail', code: 'NO_GAIN_SHOWN' });
-    expect(session(order, { part: -6 }, 0, { metrics: ['bandAverage', 'peakToPeak'] }).findings.find((f) => f.gate === 'effect')).toMatchObject({ state: 'fail', code: 'LOSS_SHOWN' });
+    expect(findings.find((f) => f.gate === 'effect')).toMatchObject({
+      state: 'pass',
+      message: expect.stringContaining('average over the band: at least') as string,
+    });
+    expect(
+      session(order, {}, 0, { metrics: ['bandAverage', 'upTo'] }).findings.find((f) => f.gate === 'effect'),
+    ).toMatchObject({ state: 'fail', code: 'NO_GAIN_SHOWN' });
+    expect(
+      session(order, { part: -6 }, 0, { metrics: ['bandAverage', 'peakToPeak'] }).findings.find(
+        (f) => f.gate === 'effect',
+      ),
+    ).toMatchObject({ state: 'fail', code: 'LOSS_SHOWN' });
   });
 });
 
 describe('the plan gate and amendments', () => {
   const lock = { lockedAt: '2026-11-01T08:00:00Z', firstPullAt: '2026-11-01T10:00:00Z' };
-  const amendment = (at: string, ...fields: string[]) => ({ number: 1, at, fields, reason: 'because it must be' });
+  const amendment = (at: string, ...fields: string[]) => ({
+    number: 1,
+    at,
+    fields,
+    reason: 'because it must be',
+  });
   test.each([
     ['none', [], 'pass', 'PLAN_LOCKED'],
-    ['one before the first pull, in what is claimed', [amendment('2026-11-01T09:00:00Z', 'metrics')], 'pass', 'PLAN_LOCKED'],
-    ['one after it, in how it is run', [amendment('2026-11-01T11:00:00Z', 'coolDownMinutes')], 'caution', 'AMENDED_AFTER_FIRST_PULL'],
+    [
+      'one before the first pull, in what is claimed',
+      [amendment('2026-11-01T09:00:00Z', 'metrics')],
+      'pass',
+      'PLAN_LOCKED',
+    ],
+    [
+      'one after it, in how it is run',
+      [amendment('2026-11-01T11:00:00Z', 'coolDownMinutes')],
+      'caution',
+      'AMENDED_AFTER_FIRST_PULL',
+    ],
     ['one after it, in what is claimed', [amendment('2026-11-01T11:00:00Z', 'band')], 'fail', 'AMENDED_LATE'],
-    ['an added run after it', [amendment('2026-11-01T11:00:00Z', 'addedRun')], 'caution', 'AMENDED_AFTER_FIRST_PULL'],
-  ] as const)('%s', (_what, amendments, state, code) => expect(planGate({ ...lock, amendments })).toMatchObject({ state, code }));
+    [
+      'an added run after it',
+      [amendment('2026-11-01T11:00:00Z', 'addedRun')],
+      'caution',
+      'AMENDED_AFTER_FIRST_PULL',
+    ],
+  ] as const)('%s', (_what, amendments, state, code) =>
+    expect(planGate({ ...lock, amendments })).toMatchObject({ state, code }),
+  );
   it('a late change of what is claimed leaves the result indicative', () => {
-    const result = session(['stock', 'part', 'stock'], { part: 4 }, 0, { plan: { ...lock, amendments: [amendment('2026-11-01T11:00:00Z', 'metrics')] } });
+    const result = session(['stock', 'part', 'stock'], { part: 4 }, 0, {
+      plan: { ...lock, amendments: [amendment('2026-11-01T11:00:00Z', 'metrics')] },
+    });
     expect(result.grade).toBe('indicative');
   });
 });
 
 describe('outcomes', () => {
-  const finding = (gate: Finding['gate'], state: Finding['state'], code: string, arm?: string): Finding => ({ gate, state, code, message: '', ...(arm ? { arm } : {}) });
+  const finding = (gate: Finding['gate'], state: Finding['state'], code: string, arm?: string): Finding => ({
+    gate,
+    state,
+    code,
+    message: '',
+    ...(arm ? { arm } : {}),
+  });
   it('a failing gate of one arm does not hold the other back; one of the whole test holds both', () => {
-    const own = [finding('effect', 'pass', 'GAIN_SHOWN', 'a'), finding('effect', 'pass', 'GAIN_SHOWN', 'b'), finding('mounting', 'fail', 'AB_REMOUNTED', 'b')];
+    const own = [
+      finding('effect', 'pass', 'GAIN_SHOWN', 'a'),
+      finding('effect', 'pass', 'GAIN_SHOWN', 'b'),
+      finding('mounting', 'fail', 'AB_REMOUNTED', 'b'),
+    ];
     expect([outcomeOf(own, 'a').verdict, outcomeOf(own, 'b').verdict]).toEqual(['claim', 'not usable']);
-    expect(outcomeOf([...own, finding('plan locked', 'fail', 'PLAN_NOT_LOCKED')], 'a').verdict).toBe('not usable');
+    expect(outcomeOf([...own, finding('plan locked', 'fail', 'PLAN_NOT_LOCKED')], 'a').verdict).toBe(
+      'not usable',
+    );
   });
   it('the furthest stands for the test', () => {
-    expect(outcome([{ verdict: 'loss', grade: 'single' }, { verdict: 'no gain shown', grade: 'single' }])).toEqual({ verdict: 'no gain shown', grade: 'single' });
-    expect(outcome([{ verdict: 'claim', grade: 'indicative' }, { verdict: 'claim', grade: 'single' }]).grade).toBe('single');
+    expect(
+      outcome([
+        { verdict: 'loss', grade: 'single' },
+        { verdict: 'no gain shown', grade: 'single' },
+      ]),
+    ).toEqual({ verdict: 'no gain shown', grade: 'single' });
+    expect(
+      outcome([
+        { verdict: 'claim', grade: 'indicative' },
+        { verdict: 'claim', grade: 'single' },
+      ]).grade,
+    ).toBe('single');
   });
 });

@@ -21,7 +21,11 @@ const mean = (values: readonly number[]): number => values.reduce((a, b) => a + 
  * order covariate: the row "arm" of (XᵀX)⁻¹Xᵀ for X = [1, arm, order − mean], found by taking the
  * other columns out of "arm" first (Frisch-Waugh).
  */
-export function contrastWeights({ arm, order, covariate }: Pick<Layout, 'arm' | 'order' | 'covariate'>): number[] {
+export function contrastWeights({
+  arm,
+  order,
+  covariate,
+}: Pick<Layout, 'arm' | 'order' | 'covariate'>): number[] {
   const nB = arm.filter((a) => a === 1).length;
   const nA = arm.length - nB;
   if (!covariate) return arm.map((a) => (a === 1 ? 1 / nB : -1 / nA));
@@ -32,7 +36,11 @@ export function contrastWeights({ arm, order, covariate }: Pick<Layout, 'arm' | 
   const rest = a.map((value, i) => value - slope * o[i]);
   const scale = rest.reduce((sum, value) => sum + value * value, 0);
   if (scale < 1e-12 * arm.length) {
-    throw new NumericalError('BAD_ARGUMENT', 'The arm and the order of the pulls cannot be told apart.', 'Return to the baseline or leave the drift term out.');
+    throw new NumericalError(
+      'BAD_ARGUMENT',
+      'The arm and the order of the pulls cannot be told apart.',
+      'Return to the baseline or leave the drift term out.',
+    );
   }
   return rest.map((value) => value / scale);
 }

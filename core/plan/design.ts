@@ -66,11 +66,18 @@ export function designOf(runs: readonly Run[], baseline: string): Design {
   const changes = letters.filter((letter, i) => i > 0 && letter !== letters[i - 1]).length;
   const collapsed = letters.filter((letter, i) => i === 0 || letter !== letters[i - 1]).join('-');
   const kind: DesignKind =
-    collapsed === 'A-B' || collapsed === 'B-A' ? 'A-B'
-    : collapsed === 'A-B-A' ? (label === 'A-B-B-A' ? 'A-B-B-A' : 'A-B-A')
-    : changes >= 3 ? 'alternating' : 'other';
+    collapsed === 'A-B' || collapsed === 'B-A'
+      ? 'A-B'
+      : collapsed === 'A-B-A'
+        ? label === 'A-B-B-A'
+          ? 'A-B-B-A'
+          : 'A-B-A'
+        : changes >= 3
+          ? 'alternating'
+          : 'other';
   return {
-    label, kind,
+    label,
+    kind,
     driftConfounded: changes <= 1,
     equalRuns: sizes.every((n) => n === sizes[0]),
     pullsPerRun: sizes,

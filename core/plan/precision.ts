@@ -2,24 +2,53 @@
 import { pctFromLp } from '../base/units.ts';
 import type { Repeatability } from '../register/repeatability.ts';
 import type { Metric } from './metrics.ts';
-import { pullsNeeded, scatterFor, smallestGain, designPrecision, type PlannedContrast } from './sample-size.ts';
+import {
+  pullsNeeded,
+  scatterFor,
+  smallestGain,
+  designPrecision,
+  type PlannedContrast,
+} from './sample-size.ts';
 
 export interface PrecisionInput {
   /** Keys of arms in run order, and which is the baseline. */
-  readonly order: readonly string[]; readonly baseline: string; readonly arm: string;
-  readonly pullsPerRun: number; readonly warmUps: number; readonly remount: boolean;
-  readonly metrics: readonly Metric[]; readonly partArms: number;
-  readonly repeatability: Repeatability; readonly driftBound: number; readonly confidence: number;
+  readonly order: readonly string[];
+  readonly baseline: string;
+  readonly arm: string;
+  readonly pullsPerRun: number;
+  readonly warmUps: number;
+  readonly remount: boolean;
+  readonly metrics: readonly Metric[];
+  readonly partArms: number;
+  readonly repeatability: Repeatability;
+  readonly driftBound: number;
+  readonly confidence: number;
   /** Gain one would like to see, %. */
   readonly wantedPct: number;
 }
-export interface MetricPrecision { readonly metric: Metric; readonly assumed: boolean; /** Smallest gain shown with 80 and 90 % power, %; null where the design cannot be analysed. */ readonly pct80: number | null; readonly pct90: number | null; /** Counted pulls a run for the gain wanted at 90 %; null where no number up to forty does. */ readonly pulls: number | null }
+export interface MetricPrecision {
+  readonly metric: Metric;
+  readonly assumed: boolean;
+  /** Smallest gain shown with 80 and 90 % power, %; null where the design cannot be analysed. */ readonly pct80:
+    number | null;
+  readonly pct90: number | null;
+  /** Counted pulls a run for the gain wanted at 90 %; null where no number up to forty does. */ readonly pulls:
+    number | null;
+}
 export interface Precision {
   readonly metrics: readonly MetricPrecision[];
   /** Smallest gain at 90 % power over counted pulls a run, %, for the first metric. */
-  readonly curve: readonly { readonly pulls: number; readonly oneMount: number | null; readonly remounted: number | null }[];
+  readonly curve: readonly {
+    readonly pulls: number;
+    readonly oneMount: number | null;
+    readonly remounted: number | null;
+  }[];
   /** The same plan as A-B and as A-B-A, on one mounting, for the first metric: what the return to baseline buys. */
-  readonly returns: readonly { readonly design: 'A-B' | 'A-B-A'; readonly pct90: number | null; readonly driftShare: number }[];
+  readonly returns: readonly {
+    readonly design: 'A-B' | 'A-B-A';
+    readonly pct90: number | null;
+    readonly driftShare: number;
+  }[];
   readonly mountAssumed: boolean;
 }
 
@@ -28,26 +57,47 @@ const pct = (lp: number | undefined): number | null => (lp === undefined ? null 
 
 export function precisionOf(input: PrecisionInput): Precision {
   const alpha = (1 - input.confidence) / 2 / Math.max(1, input.partArms) / Math.max(1, input.metrics.length);
-  const letters = input.order.map((key) => (key === input.baseline ? 'A' as const : key === input.arm ? 'B' as const : 'other' as const));
-  const contrast: PlannedContrast = { order: letters, pullsPerRun: input.pullsPerRun, warmUps: input.warmUps, remount: input.remount };
-  const scatters = new Map(input.metrics.map((metric) => [metric, scatterFor(metric, input.repeatability, input.driftBound)]));
+  const letters = input.order.map((key) =>
+    key === input.baseline ? ('A' as const) : key === input.arm ? ('B' as const) : ('other' as const),
+  );
+  const contrast: PlannedContrast = {
+    order: letters,
+    pullsPerRun: input.pullsPerRun,
+    warmUps: input.warmUps,
+    remount: input.remount,
+  };
+  const scatters = new Map(
+    input.metrics.map((metric) => [metric, scatterFor(metric, input.repeatability, input.driftBound)]),
+  );
   const wanted = 100 * Math.log1p(input.wantedPct / 100);
   const [first] = input.metrics;
   const scatter = scatters.get(first)!;
-  const at = (n: number, remount: boolean): number | null => pct(smallestGain(first, { ...contrast, pullsPerRun: n, remount }, scatter, 0.9, alpha));
+  const at = (n: number, remount: boolean): number | null =>
+    pct(smallestGain(first, { ...contrast, pullsPerRun: n, remount }, scatter, 0.9, alpha));
   return {
     metrics: input.metrics.map((metric) => {
       const own = scatters.get(metric)!;
       return {
-        metric, assumed: own.assumed.scatter, pct80: pct(smallestGain(metric, contrast, own, 0.8, alpha)), pct90: pct(smallestGain(metric, contrast, own, 0.9, alpha)),
-        pulls: wanted > 0 ? pullsNeeded(metric, contrast, own, wanted, 0.9, alpha) ?? null : null,
+        metric,
+        assumed: own.assumed.scatter,
+        pct80: pct(smallestGain(metric, contrast, own, 0.8, alpha)),
+        pct90: pct(smallestGain(metric, contrast, own, 0.9, alpha)),
+        pulls: wanted > 0 ? (pullsNeeded(metric, contrast, own, wanted, 0.9, alpha) ?? null) : null,
       };
     }),
-    curve: Array.from({ length: MOST_PULLS - 1 }, (_, i) => ({ pulls: i + 2, oneMount: at(i + 2, false), remounted: at(i + 2, true) })),
+    curve: Array.from({ length: MOST_PULLS - 1 }, (_, i) => ({
+      pulls: i + 2,
+      oneMount: at(i + 2, false),
+      remounted: at(i + 2, true),
+    })),
     returns: (['A-B', 'A-B-A'] as const).map((design) => {
       const own: PlannedContrast = { ...contrast, remount: false, order: design.split('-') as ('A' | 'B')[] };
       const known = designPrecision(own, scatter);
-      return { design, pct90: pct(smallestGain(first, own, scatter, 0.9, alpha)), driftShare: known ? known.driftVariance / known.uc ** 2 : 0 };
+      return {
+        design,
+        pct90: pct(smallestGain(first, own, scatter, 0.9, alpha)),
+        driftShare: known ? known.driftVariance / known.uc ** 2 : 0,
+      };
     }),
     mountAssumed: scatter.assumed.mount,
   };

@@ -31,27 +31,57 @@ export interface Scatter {
 }
 
 /** Starting values where a dyno has nothing registered: SD of a pull and of one mounting, lp² (docs/method.md, noise assumed). */
-export const ASSUMED = { curve: 0.48, bandAverage: 0.36, peak: 0.4, mount: { variance: 0.405, df: 9.3 } } as const;
+export const ASSUMED = {
+  curve: 0.48,
+  bandAverage: 0.36,
+  peak: 0.4,
+  mount: { variance: 0.405, df: 9.3 },
+} as const;
 /** Roughness of pulls smoothed over 200 rpm, and points of a usual grid, taken for planning an “up to”. */
 export const PLANNING = { roughness: 6.6, points: 81 } as const;
 
-const SOURCE: Record<Metric, 'curve' | 'bandAverage' | 'peak'> = { upTo: 'curve', bandAverage: 'bandAverage', peakToPeak: 'peak' };
+const SOURCE: Record<Metric, 'curve' | 'bandAverage' | 'peak'> = {
+  upTo: 'curve',
+  bandAverage: 'bandAverage',
+  peakToPeak: 'peak',
+};
 
 /** Scatter of a metric on a dyno: registered where it is, assumed where it is not; `assumed` says which. */
-export function scatterFor(metric: Metric, repeatability: Repeatability, driftBound: number): Scatter & { assumed: { scatter: boolean; mount: boolean } } {
+export function scatterFor(
+  metric: Metric,
+  repeatability: Repeatability,
+  driftBound: number,
+): Scatter & { assumed: { scatter: boolean; mount: boolean } } {
   const known = repeatability[SOURCE[metric]];
   return {
-    variance: known?.variance ?? ASSUMED[SOURCE[metric]], historyDf: known?.df ?? null, mount: repeatability.mount ?? ASSUMED.mount, driftBound,
+    variance: known?.variance ?? ASSUMED[SOURCE[metric]],
+    historyDf: known?.df ?? null,
+    mount: repeatability.mount ?? ASSUMED.mount,
+    driftBound,
     assumed: { scatter: known === undefined, mount: repeatability.mount === undefined },
   };
 }
 
-export interface DesignPrecision { readonly uc: number; readonly df: number; readonly repeatabilityVariance: number; readonly mountVariance: number; readonly driftVariance: number }
+export interface DesignPrecision {
+  readonly uc: number;
+  readonly df: number;
+  readonly repeatabilityVariance: number;
+  readonly mountVariance: number;
+  readonly driftVariance: number;
+}
 
 /** Standard uncertainty of the contrast (lp) and its effective degrees of freedom. Undefined for a contrast without both arms or with fewer than 2 df. */
 export function designPrecision(contrast: PlannedContrast, scatter: Scatter): DesignPrecision | undefined {
   const n = contrast.pullsPerRun;
-  const pulls = contrast.order.flatMap((letter, run) => (letter === 'other' ? [] : Array.from({ length: n }, (_, k) => ({ arm: letter === 'B' ? 1 as const : 0 as const, run, order: run * (n + contrast.warmUps) + contrast.warmUps + k + 1 }))));
+  const pulls = contrast.order.flatMap((letter, run) =>
+    letter === 'other'
+      ? []
+      : Array.from({ length: n }, (_, k) => ({
+          arm: letter === 'B' ? (1 as const) : (0 as const),
+          run,
+          order: run * (n + contrast.warmUps) + contrast.warmUps + k + 1,
+        })),
+  );
   const arm = pulls.map((p) => p.arm);
   if (!arm.includes(0) || !arm.includes(1)) return undefined;
   const letters = contrast.order.filter((letter) => letter !== 'other');
@@ -60,18 +90,45 @@ export function designPrecision(contrast: PlannedContrast, scatter: Scatter): De
   const weights = contrastWeights({ arm, order, covariate: alternating });
   const within = pulls.length - letters.length - (alternating ? 1 : 0);
   if (within < (scatter.historyDf === null ? 2 : 1)) return undefined;
-  const load = mountLoad(weights, pulls.map((p) => (contrast.remount ? p.run : 0)));
-  const mean = (which: 0 | 1): number => { const of = pulls.filter((p) => p.arm === which); return of.reduce((sum, p) => sum + p.order, 0) / of.length; };
+  const load = mountLoad(
+    weights,
+    pulls.map((p) => (contrast.remount ? p.run : 0)),
+  );
+  const mean = (which: 0 | 1): number => {
+    const of = pulls.filter((p) => p.arm === which);
+    return of.reduce((sum, p) => sum + p.order, 0) / of.length;
+  };
   // What a steady drift leaves in the contrast: nothing for a centred design, all of it for A-B.
   const apart = alternating ? 0 : Math.abs(mean(1) - mean(0));
-  const parts = [scatter.variance * weights.reduce((sum, c) => sum + c * c, 0), (scatter.mount?.variance ?? 0) * load, (scatter.driftBound * apart) ** 2 / 3];
-  const { u2, nu } = welchSatterthwaite(parts, [within + (scatter.historyDf ?? 0), scatter.mount?.df ?? Infinity, Infinity]);
-  return { uc: Math.sqrt(u2), df: nu, repeatabilityVariance: parts[0], mountVariance: parts[1], driftVariance: parts[2] };
+  const parts = [
+    scatter.variance * weights.reduce((sum, c) => sum + c * c, 0),
+    (scatter.mount?.variance ?? 0) * load,
+    (scatter.driftBound * apart) ** 2 / 3,
+  ];
+  const { u2, nu } = welchSatterthwaite(parts, [
+    within + (scatter.historyDf ?? 0),
+    scatter.mount?.df ?? Infinity,
+    Infinity,
+  ]);
+  return {
+    uc: Math.sqrt(u2),
+    df: nu,
+    repeatabilityVariance: parts[0],
+    mountVariance: parts[1],
+    driftVariance: parts[2],
+  };
 }
 
 /** Multiple of the uncertainty that the lower limit lies below the estimate. */
-function multiplier(metric: Metric, { df }: DesignPrecision, alpha: number, historyDf: number | null): number {
-  return metric === 'upTo' ? criticalValue(alpha, df, PLANNING.roughness, historyDf === null ? 'nu2' : 't', PLANNING.points).u : tUpperQuantile(alpha, df);
+function multiplier(
+  metric: Metric,
+  { df }: DesignPrecision,
+  alpha: number,
+  historyDf: number | null,
+): number {
+  return metric === 'upTo'
+    ? criticalValue(alpha, df, PLANNING.roughness, historyDf === null ? 'nu2' : 't', PLANNING.points).u
+    : tUpperQuantile(alpha, df);
 }
 
 /**
@@ -79,14 +136,30 @@ function multiplier(metric: Metric, { df }: DesignPrecision, alpha: number, hist
  * For “up to” the gain is taken at one rpm alone, so the chance told is the least there is: a broad
  * gain has more places where its limit may rise above zero.
  */
-export function designPower(metric: Metric, contrast: PlannedContrast, scatter: Scatter, delta: number, alpha = 0.025): number {
+export function designPower(
+  metric: Metric,
+  contrast: PlannedContrast,
+  scatter: Scatter,
+  delta: number,
+  alpha = 0.025,
+): number {
   const precision = designPrecision(contrast, scatter);
   if (!precision) return 0;
-  return nctUpper(multiplier(metric, precision, alpha, scatter.historyDf), precision.df, delta / precision.uc);
+  return nctUpper(
+    multiplier(metric, precision, alpha, scatter.historyDf),
+    precision.df,
+    delta / precision.uc,
+  );
 }
 
 /** Smallest gain (lp) that the design shows with the power asked for; undefined where it cannot be analysed. */
-export function smallestGain(metric: Metric, contrast: PlannedContrast, scatter: Scatter, power: number, alpha = 0.025): number | undefined {
+export function smallestGain(
+  metric: Metric,
+  contrast: PlannedContrast,
+  scatter: Scatter,
+  power: number,
+  alpha = 0.025,
+): number | undefined {
   const precision = designPrecision(contrast, scatter);
   if (!precision) return undefined;
   const u = multiplier(metric, precision, alpha, scatter.historyDf);
@@ -96,7 +169,16 @@ export function smallestGain(metric: Metric, contrast: PlannedContrast, scatter:
 }
 
 /** Fewest counted pulls a run (2 to `most`) that show `delta` with the power asked for; undefined where no number does. */
-export function pullsNeeded(metric: Metric, contrast: Omit<PlannedContrast, 'pullsPerRun'>, scatter: Scatter, delta: number, power: number, alpha = 0.025, most = 40): number | undefined {
-  for (let n = 2; n <= most; n++) if (designPower(metric, { ...contrast, pullsPerRun: n }, scatter, delta, alpha) >= power) return n;
+export function pullsNeeded(
+  metric: Metric,
+  contrast: Omit<PlannedContrast, 'pullsPerRun'>,
+  scatter: Scatter,
+  delta: number,
+  power: number,
+  alpha = 0.025,
+  most = 40,
+): number | undefined {
+  for (let n = 2; n <= most; n++)
+    if (designPower(metric, { ...contrast, pullsPerRun: n }, scatter, delta, alpha) >= power) return n;
   return undefined;
 }

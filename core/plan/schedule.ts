@@ -3,7 +3,10 @@
  * opening windows come in as spans of time, so no clock or time zone is known here. All times are
  * milliseconds since 1970.
  */
-export interface Span { readonly start: number; readonly end: number }
+export interface Span {
+  readonly start: number;
+  readonly end: number;
+}
 export interface ScheduledPlan {
   readonly id: string;
   /** Dynos it may run on; the first that is free earliest is taken. */
@@ -24,7 +27,12 @@ export interface ScheduledPlan {
   readonly due: number | null;
 }
 /** A session in its place: the vehicle is taken from start to end, the dyno in the blocks. */
-export interface Placement extends Span { readonly planId: string; readonly dynoId: string; readonly vehicleId: string; readonly blocks: readonly Span[] }
+export interface Placement extends Span {
+  readonly planId: string;
+  readonly dynoId: string;
+  readonly vehicleId: string;
+  readonly blocks: readonly Span[];
+}
 export interface ScheduleInput {
   readonly plans: readonly ScheduledPlan[];
   /** When each dyno is open, closures taken out. */
@@ -36,7 +44,7 @@ export interface ScheduleInput {
   readonly from: number;
 }
 export type Unplaced =
-  | 'NO_DYNO' | 'LONGER_THAN_ANY_DAY' | 'VEHICLE_NOT_THERE' | 'NO_ROOM' | 'NO_ROOM_BEFORE_DUE';
+  'NO_DYNO' | 'LONGER_THAN_ANY_DAY' | 'VEHICLE_NOT_THERE' | 'NO_ROOM' | 'NO_ROOM_BEFORE_DUE';
 export interface Schedule {
   readonly placements: readonly Placement[];
   readonly unplaced: readonly { readonly planId: string; readonly pulls: number; readonly code: Unplaced }[];
@@ -48,7 +56,15 @@ export const overlaps = (a: Span, b: Span): boolean => a.start < b.end && b.star
 /** Spans less what is taken out of them, in order. */
 export function without(spans: readonly Span[], taken: readonly Span[]): Span[] {
   let left = [...spans].sort((a, b) => a.start - b.start);
-  for (const gap of taken) left = left.flatMap((span) => (overlaps(span, gap) ? [{ start: span.start, end: gap.start }, { start: gap.end, end: span.end }].filter((s) => s.end > s.start) : [span]));
+  for (const gap of taken)
+    left = left.flatMap((span) =>
+      overlaps(span, gap)
+        ? [
+            { start: span.start, end: gap.start },
+            { start: gap.end, end: span.end },
+          ].filter((s) => s.end > s.start)
+        : [span],
+    );
   return left;
 }
 
@@ -56,7 +72,11 @@ const holds = (outer: Span, inner: Span): boolean => outer.start <= inner.start 
 /** The blocks of a plan whose session begins at a time. */
 export function blocksAt(plan: Pick<ScheduledPlan, 'blocks' | 'gapMinutes'>, start: number): Span[] {
   let at = start;
-  return plan.blocks.map(({ minutes }, i) => { const block = { start: at, end: at + minutes * MINUTE }; at = block.end + (plan.gapMinutes[i] ?? 0) * MINUTE; return block; });
+  return plan.blocks.map(({ minutes }, i) => {
+    const block = { start: at, end: at + minutes * MINUTE };
+    at = block.end + (plan.gapMinutes[i] ?? 0) * MINUTE;
+    return block;
+  });
 }
 
 /**
@@ -76,28 +96,59 @@ export function suggestSchedule({ plans, openings, vehicles, fixed, from }: Sche
     if (known.length === 0) return 'NO_DYNO';
     const session = blocksAt(plan, 0);
     const length = session.at(-1)!.end;
-    if (!known.some((id) => openings.get(id)!.some((span) => span.end - span.start >= length))) return 'LONGER_THAN_ANY_DAY';
+    if (!known.some((id) => openings.get(id)!.some((span) => span.end - span.start >= length)))
+      return 'LONGER_THAN_ANY_DAY';
     const there = vehicles.get(plan.vehicleId) ?? always;
-    const vehicleFree = without(there, standing().filter((p) => p.vehicleId === plan.vehicleId));
+    const vehicleFree = without(
+      there,
+      standing().filter((p) => p.vehicleId === plan.vehicleId),
+    );
     let best: Placement | undefined;
     let sawVehicle = false;
     for (const dynoId of known) {
       const open = openings.get(dynoId)!;
-      const dynoFree = without(open, standing().filter((p) => p.dynoId === dynoId).flatMap((p) => p.blocks));
+      const dynoFree = without(
+        open,
+        standing()
+          .filter((p) => p.dynoId === dynoId)
+          .flatMap((p) => p.blocks),
+      );
       const fits = (start: number): boolean => {
         const whole = { start, end: start + length };
         // One day: the session lies in one opening; its blocks where the dyno is free, all of it where the vehicle is.
-        return open.some((span) => holds(span, whole)) && vehicleFree.some((span) => holds(span, whole))
-          && session.every((block) => dynoFree.some((span) => holds(span, { start: start + block.start, end: start + block.end })));
+        return (
+          open.some((span) => holds(span, whole)) &&
+          vehicleFree.some((span) => holds(span, whole)) &&
+          session.every((block) =>
+            dynoFree.some((span) => holds(span, { start: start + block.start, end: start + block.end })),
+          )
+        );
       };
-      if (open.some((span) => vehicleFree.some((free) => overlaps(span, free) && span.end > earliest))) sawVehicle = true;
+      if (open.some((span) => vehicleFree.some((free) => overlaps(span, free) && span.end > earliest)))
+        sawVehicle = true;
       // The earliest place begins where something begins to be free, for one block or another.
-      const candidates = [earliest, ...dynoFree.flatMap((span) => session.map((block) => span.start - block.start)), ...vehicleFree.map((span) => span.start), ...(after ? [after.end] : [])]
-        .filter((t) => Number.isFinite(t) && t >= earliest).sort((a, b) => a - b);
+      const candidates = [
+        earliest,
+        ...dynoFree.flatMap((span) => session.map((block) => span.start - block.start)),
+        ...vehicleFree.map((span) => span.start),
+        ...(after ? [after.end] : []),
+      ]
+        .filter((t) => Number.isFinite(t) && t >= earliest)
+        .sort((a, b) => a - b);
       // Right behind its sibling costs no second strapping: it wins over an earlier place elsewhere.
-      const start = after?.dynoId === dynoId && after.end >= earliest && fits(after.end) ? after.end : candidates.find(fits);
+      const start =
+        after?.dynoId === dynoId && after.end >= earliest && fits(after.end)
+          ? after.end
+          : candidates.find(fits);
       if (start === undefined) continue;
-      const found = { planId: plan.id, dynoId, vehicleId: plan.vehicleId, start, end: start + length, blocks: blocksAt(plan, start) };
+      const found = {
+        planId: plan.id,
+        dynoId,
+        vehicleId: plan.vehicleId,
+        start,
+        end: start + length,
+        blocks: blocksAt(plan, start),
+      };
       if (after && start === after.end && after.dynoId === dynoId) return found;
       if (!best || start < best.start) best = found;
     }
@@ -106,16 +157,28 @@ export function suggestSchedule({ plans, openings, vehicles, fixed, from }: Sche
   };
 
   const groups = new Map<string, ScheduledPlan[]>();
-  for (const plan of [...plans].sort(byUrgency)) groups.set(plan.baselineKey, [...(groups.get(plan.baselineKey) ?? []), plan]);
+  for (const plan of [...plans].sort(byUrgency))
+    groups.set(plan.baselineKey, [...(groups.get(plan.baselineKey) ?? []), plan]);
   for (const group of [...groups.values()].sort((a, b) => byUrgency(a[0], b[0]))) {
     let last: Placement | undefined;
     for (const plan of group) {
       const placed = place(plan, last);
-      if (typeof placed === 'string') unplaced.push({ planId: plan.id, pulls: plan.blocks.reduce((sum, block) => sum + block.pulls, 0), code: placed });
-      else { placements.push(placed); last = placed; }
+      if (typeof placed === 'string')
+        unplaced.push({
+          planId: plan.id,
+          pulls: plan.blocks.reduce((sum, block) => sum + block.pulls, 0),
+          code: placed,
+        });
+      else {
+        placements.push(placed);
+        last = placed;
+      }
     }
   }
-  return { placements: placements.sort((a, b) => a.start - b.start || (a.planId < b.planId ? -1 : 1)), unplaced };
+  return {
+    placements: placements.sort((a, b) => a.start - b.start || (a.planId < b.planId ? -1 : 1)),
+    unplaced,
+  };
 }
 
 function byUrgency(a: ScheduledPlan, b: ScheduledPlan): number {
@@ -125,13 +188,23 @@ function byUrgency(a: ScheduledPlan, b: ScheduledPlan): number {
 export type PlacementProblem = 'OUTSIDE_OPENING' | 'DYNO_TAKEN' | 'VEHICLE_TAKEN' | 'VEHICLE_NOT_THERE';
 
 /** What stands against a placement a person chose; empty when it may stand. */
-export function placementProblems(placement: Placement, { openings, vehicles, fixed }: Pick<ScheduleInput, 'openings' | 'vehicles' | 'fixed'>): PlacementProblem[] {
+export function placementProblems(
+  placement: Placement,
+  { openings, vehicles, fixed }: Pick<ScheduleInput, 'openings' | 'vehicles' | 'fixed'>,
+): PlacementProblem[] {
   const others = fixed.filter((p) => p.planId !== placement.planId);
   const inside = (spans: readonly Span[]): boolean => spans.some((span) => holds(span, placement));
   const problems: PlacementProblem[] = [];
   if (!inside(openings.get(placement.dynoId) ?? [])) problems.push('OUTSIDE_OPENING');
-  if (others.some((p) => p.dynoId === placement.dynoId && p.blocks.some((a) => placement.blocks.some((b) => overlaps(a, b))))) problems.push('DYNO_TAKEN');
-  if (others.some((p) => p.vehicleId === placement.vehicleId && overlaps(p, placement))) problems.push('VEHICLE_TAKEN');
+  if (
+    others.some(
+      (p) =>
+        p.dynoId === placement.dynoId && p.blocks.some((a) => placement.blocks.some((b) => overlaps(a, b))),
+    )
+  )
+    problems.push('DYNO_TAKEN');
+  if (others.some((p) => p.vehicleId === placement.vehicleId && overlaps(p, placement)))
+    problems.push('VEHICLE_TAKEN');
   const there = vehicles.get(placement.vehicleId);
   if (there && !inside(there)) problems.push('VEHICLE_NOT_THERE');
   return problems;

@@ -1,7 +1,19 @@
 /** What the register holds about parts: categories, legal class, options, needs. */
 
 export const PART_CATEGORIES = [
-  'intake', 'throttle body', 'inlet', 'manifold', 'header', 'downpipe', 'exhaust section', 'intercooler', 'supercharger', 'pulley', 'filter', 'camshaft', 'other',
+  'intake',
+  'throttle body',
+  'inlet',
+  'manifold',
+  'header',
+  'downpipe',
+  'exhaust section',
+  'intercooler',
+  'supercharger',
+  'pulley',
+  'filter',
+  'camshaft',
+  'other',
 ] as const;
 export type PartCategory = (typeof PART_CATEGORIES)[number];
 
@@ -13,7 +25,10 @@ export const PROMISES = ['power', 'durability', 'sound', 'looks'] as const;
 export type Promise = (typeof PROMISES)[number];
 
 /** A setting of a part: insert in or out, port open or closed, pulley size. The first setting is the one it is sold in. */
-export interface PartOption { readonly name: string; readonly settings: readonly string[] }
+export interface PartOption {
+  readonly name: string;
+  readonly settings: readonly string[];
+}
 
 /** What a part cannot be run without, or beside. Parts are named by id. */
 export interface PartNeeds {
@@ -26,14 +41,26 @@ export const NO_NEEDS: PartNeeds = { partIds: [], calibration: false, fuel: null
 
 /** One revision of a part as plans and the ledger see it. */
 export interface PartRevision {
-  readonly id: string; readonly partId: string; readonly name: string; readonly revision: string; readonly category: PartCategory;
-  readonly options: readonly PartOption[]; readonly needs: PartNeeds; readonly conflicts: readonly string[];
+  readonly id: string;
+  readonly partId: string;
+  readonly name: string;
+  readonly revision: string;
+  readonly category: PartCategory;
+  readonly options: readonly PartOption[];
+  readonly needs: PartNeeds;
+  readonly conflicts: readonly string[];
   /** Time to fit it, and to take it off again, h. */
-  readonly installHours: number; readonly removeHours: number;
+  readonly installHours: number;
+  readonly removeHours: number;
 }
 
 /** What a person reads for a revision with the settings of its options. */
-export const partName = (part: Pick<PartRevision, 'name' | 'revision'>, settings: Readonly<Record<string, string>> = {}): string => {
-  const set = Object.entries(settings).map(([name, setting]) => `${name} ${setting}`).join(', ');
+export const partName = (
+  part: Pick<PartRevision, 'name' | 'revision'>,
+  settings: Readonly<Record<string, string>> = {},
+): string => {
+  const set = Object.entries(settings)
+    .map(([name, setting]) => `${name} ${setting}`)
+    .join(', ');
   return `${part.name}, revision ${part.revision}${set ? ` (${set})` : ''}`;
 };

@@ -14,14 +14,27 @@ export interface ColumnSpec<Field extends string = string> {
   readonly required?: boolean;
   /** Values it may have; compared without case. */
   readonly oneOf?: readonly string[];
-  readonly min?: number; readonly max?: number;
+  readonly min?: number;
+  readonly max?: number;
 }
 export type Cell = string | number | readonly string[] | null;
 export type RowValues<Field extends string = string> = Partial<Record<Field, Cell>>;
 
-export interface RowProblem { /** Line in the file or paste, the header being 1 unless a preamble came first. */ readonly line: number; readonly column: string | null; readonly message: string }
-export interface ReadRow<Field extends string = string> { readonly line: number; readonly values: RowValues<Field> }
-export interface ReadTable<Field extends string = string> { readonly rows: readonly ReadRow<Field>[]; readonly problems: readonly RowProblem[]; readonly columns: readonly Field[]; readonly unknownHeaders: readonly string[] }
+export interface RowProblem {
+  /** Line in the file or paste, the header being 1 unless a preamble came first. */ readonly line: number;
+  readonly column: string | null;
+  readonly message: string;
+}
+export interface ReadRow<Field extends string = string> {
+  readonly line: number;
+  readonly values: RowValues<Field>;
+}
+export interface ReadTable<Field extends string = string> {
+  readonly rows: readonly ReadRow<Field>[];
+  readonly problems: readonly RowProblem[];
+  readonly columns: readonly Field[];
+  readonly unknownHeaders: readonly string[];
+}
 
 const DELIMITERS = ['\t', ';', ',', '|'] as const;
 /** The delimiter that parts the header line most; its quoted stretches do not count. Below the header a comma may be a decimal one. */
@@ -34,12 +47,32 @@ function delimiterOf(text: string): string {
 const plain = (header: string): string => header.toLowerCase().replace(/[^a-z0-9]+/g, '');
 
 /** Reads a table with a header row. Rows with a problem are left out of `rows`; every problem is listed. */
-export function readTable<Field extends string>(text: string, specs: readonly ColumnSpec<Field>[]): ReadTable<Field> {
+export function readTable<Field extends string>(
+  text: string,
+  specs: readonly ColumnSpec<Field>[],
+): ReadTable<Field> {
   const problems: RowProblem[] = [];
   const trimmed = text.replace(/^\ufeff/, '');
-  if (trimmed.trim() === '') return { rows: [], problems: [{ line: 1, column: null, message: 'There is nothing to read. Paste the rows with their header.' }], columns: [], unknownHeaders: [] };
-  const { data, errors } = Papa.parse<string[]>(trimmed, { skipEmptyLines: false, delimiter: delimiterOf(trimmed) });
-  for (const error of errors) if (error.type === 'Quotes') problems.push({ line: (error.row ?? 0) + 1, column: null, message: 'A quotation mark is opened and not closed.' });
+  if (trimmed.trim() === '')
+    return {
+      rows: [],
+      problems: [
+        { line: 1, column: null, message: 'There is nothing to read. Paste the rows with their header.' },
+      ],
+      columns: [],
+      unknownHeaders: [],
+    };
+  const { data, errors } = Papa.parse<string[]>(trimmed, {
+    skipEmptyLines: false,
+    delimiter: delimiterOf(trimmed),
+  });
+  for (const error of errors)
+    if (error.type === 'Quotes')
+      problems.push({
+        line: (error.row ?? 0) + 1,
+        column: null,
+        message: 'A quotation mark is opened and not closed.',
+      });
   const blank = (row: readonly string[]): boolean => row.every((cell) => cell.trim() === '');
   const headerAt = data.findIndex((row) => !blank(row));
   const headers = data[headerAt] ?? [];
@@ -47,12 +80,25 @@ export function readTable<Field extends string>(text: string, specs: readonly Co
   const unknownHeaders: string[] = [];
   headers.forEach((header, i) => {
     if (header.trim() === '') return;
-    const spec = specs.find((s) => [s.header, s.field, ...(s.aliases ?? [])].some((name) => plain(name) === plain(header)));
+    const spec = specs.find((s) =>
+      [s.header, s.field, ...(s.aliases ?? [])].some((name) => plain(name) === plain(header)),
+    );
     if (!spec) unknownHeaders.push(header.trim());
-    else if (places.has(spec.field)) problems.push({ line: headerAt + 1, column: header.trim(), message: `Two columns are called “${spec.header}”. Leave one out.` });
+    else if (places.has(spec.field))
+      problems.push({
+        line: headerAt + 1,
+        column: header.trim(),
+        message: `Two columns are called “${spec.header}”. Leave one out.`,
+      });
     else places.set(spec.field, i);
   });
-  for (const spec of specs) if (spec.required && !places.has(spec.field)) problems.push({ line: headerAt + 1, column: spec.header, message: `The column “${spec.header}” is missing.` });
+  for (const spec of specs)
+    if (spec.required && !places.has(spec.field))
+      problems.push({
+        line: headerAt + 1,
+        column: spec.header,
+        message: `The column “${spec.header}” is missing.`,
+      });
   const rows: ReadRow<Field>[] = [];
   if (!problems.some((problem) => problem.column !== null)) {
     data.forEach((row, i) => {
@@ -64,7 +110,11 @@ export function readTable<Field extends string>(text: string, specs: readonly Co
         const place = places.get(spec.field);
         if (place === undefined) continue;
         const read = readCell(row[place] ?? '', spec);
-        if (read.ok) values[spec.field] = read.value; else { sound = false; problems.push({ line, column: spec.header, message: read.message }); }
+        if (read.ok) values[spec.field] = read.value;
+        else {
+          sound = false;
+          problems.push({ line, column: spec.header, message: read.message });
+        }
       }
       if (sound) rows.push({ line, values });
     });
@@ -78,20 +128,27 @@ const wrong = (message: string): Read => ({ ok: false, message });
 function readCell(raw: string, spec: ColumnSpec): Read {
   // A leading apostrophe is a spreadsheet's (and our own) way of saying “text, not a formula”.
   const text = raw.trim().replace(/^'(?=[=+\-@\t])/, '');
-  if (text === '') return spec.required ? wrong('is empty; it must be given.') : { ok: true, value: spec.kind === 'list' ? [] : null };
+  if (text === '')
+    return spec.required
+      ? wrong('is empty; it must be given.')
+      : { ok: true, value: spec.kind === 'list' ? [] : null };
   switch (spec.kind) {
-    case 'number': case 'whole': {
+    case 'number':
+    case 'whole': {
       const value = readNumber(text);
       if (value === undefined) return wrong(`“${text}” is not a number.`);
-      if (spec.kind === 'whole' && !Number.isInteger(value)) return wrong(`“${text}” must be a whole number.`);
-      if ((spec.min !== undefined && value < spec.min) || (spec.max !== undefined && value > spec.max)) return wrong(`${text} lies outside ${spec.min ?? 'any'} to ${spec.max ?? 'any'}.`);
+      if (spec.kind === 'whole' && !Number.isInteger(value))
+        return wrong(`“${text}” must be a whole number.`);
+      if ((spec.min !== undefined && value < spec.min) || (spec.max !== undefined && value > spec.max))
+        return wrong(`${text} lies outside ${spec.min ?? 'any'} to ${spec.max ?? 'any'}.`);
       return { ok: true, value };
     }
     case 'date': {
       const iso = readDate(text);
       return iso ? { ok: true, value: iso } : wrong(`“${text}” is not a date. Write 2026-03-31.`);
     }
-    case 'list': return { ok: true, value: text.split(/\s*[;|]\s*/).filter(Boolean) };
+    case 'list':
+      return { ok: true, value: text.split(/\s*[;|]\s*/).filter(Boolean) };
     case 'text': {
       if (!spec.oneOf) return { ok: true, value: text };
       const known = spec.oneOf.find((option) => plain(option) === plain(text));
@@ -108,7 +165,10 @@ export function readNumber(text: string): number | undefined {
   let plainText = bare;
   if (marks.includes('.') && marks.includes(',')) {
     const decimal = bare.lastIndexOf('.') > bare.lastIndexOf(',') ? '.' : ',';
-    plainText = bare.split(decimal === '.' ? ',' : '.').join('').replace(decimal, '.');
+    plainText = bare
+      .split(decimal === '.' ? ',' : '.')
+      .join('')
+      .replace(decimal, '.');
   } else if (marks.length > 1) {
     if (!/^[+-]?\d{1,3}([.,]\d{3})+$/.test(bare)) return undefined;
     plainText = bare.replace(/[.,]/g, '');
@@ -121,45 +181,103 @@ export function readNumber(text: string): number | undefined {
 export function readDate(text: string): string | undefined {
   const iso = /^(\d{4})-(\d{1,2})-(\d{1,2})$/.exec(text);
   const local = /^(\d{1,2})[./](\d{1,2})[./](\d{4})$/.exec(text);
-  const [year, month, day] = iso ? [iso[1], iso[2], iso[3]].map(Number) : local ? [local[3], local[2], local[1]].map(Number) : [];
+  const [year, month, day] = iso
+    ? [iso[1], iso[2], iso[3]].map(Number)
+    : local
+      ? [local[3], local[2], local[1]].map(Number)
+      : [];
   if (year === undefined || month === undefined || day === undefined) return undefined;
   const date = new Date(Date.UTC(year, month - 1, day));
-  return date.getUTCFullYear() === year && date.getUTCMonth() === month - 1 && date.getUTCDate() === day ? date.toISOString().slice(0, 10) : undefined;
+  return date.getUTCFullYear() === year && date.getUTCMonth() === month - 1 && date.getUTCDate() === day
+    ? date.toISOString().slice(0, 10)
+    : undefined;
 }
 
-export interface FieldChange { readonly field: string; readonly from: Cell; readonly to: Cell }
+export interface FieldChange {
+  readonly field: string;
+  readonly from: Cell;
+  readonly to: Cell;
+}
 export type PlannedRow<Field extends string = string> =
   | { readonly line: number; readonly action: 'add'; readonly key: string; readonly values: RowValues<Field> }
-  | { readonly line: number; readonly action: 'change'; readonly key: string; readonly id: string; readonly values: RowValues<Field>; readonly changes: readonly FieldChange[] }
-  | { readonly line: number; readonly action: 'keep'; readonly key: string; readonly id: string; readonly values: RowValues<Field> };
-export interface ImportPlan<Field extends string = string> { readonly rows: readonly PlannedRow<Field>[]; readonly problems: readonly RowProblem[] }
+  | {
+      readonly line: number;
+      readonly action: 'change';
+      readonly key: string;
+      readonly id: string;
+      readonly values: RowValues<Field>;
+      readonly changes: readonly FieldChange[];
+    }
+  | {
+      readonly line: number;
+      readonly action: 'keep';
+      readonly key: string;
+      readonly id: string;
+      readonly values: RowValues<Field>;
+    };
+export interface ImportPlan<Field extends string = string> {
+  readonly rows: readonly PlannedRow<Field>[];
+  readonly problems: readonly RowProblem[];
+}
 
 /** An empty cell, an empty text and no value are one. */
-const sameCell = (a: Cell | undefined, b: Cell | undefined): boolean => JSON.stringify(a === '' ? null : a ?? null) === JSON.stringify(b === '' ? null : b ?? null);
+const sameCell = (a: Cell | undefined, b: Cell | undefined): boolean =>
+  JSON.stringify(a === '' ? null : (a ?? null)) === JSON.stringify(b === '' ? null : (b ?? null));
 
 /**
  * What an import would do: rows are known by their key; a column that the file does not have is
  * left as it is. The same key twice in one file is a problem, since the later would silently win.
  */
-export function planImport<Field extends string>(table: ReadTable<Field>, keyOf: (values: RowValues<Field>) => string, existing: ReadonlyMap<string, { id: string; values: RowValues<Field> }>): ImportPlan<Field> {
+export function planImport<Field extends string>(
+  table: ReadTable<Field>,
+  keyOf: (values: RowValues<Field>) => string,
+  existing: ReadonlyMap<string, { id: string; values: RowValues<Field> }>,
+): ImportPlan<Field> {
   const problems = [...table.problems];
   const seen = new Map<string, number>();
   const rows: PlannedRow<Field>[] = [];
   for (const { line, values } of table.rows) {
     const key = keyOf(values);
     const first = seen.get(key);
-    if (first !== undefined) { problems.push({ line, column: null, message: `stands for the same record as line ${first} (${key}). Leave one out.` }); continue; }
+    if (first !== undefined) {
+      problems.push({
+        line,
+        column: null,
+        message: `stands for the same record as line ${first} (${key}). Leave one out.`,
+      });
+      continue;
+    }
     seen.set(key, line);
     const known = existing.get(key);
-    if (!known) { rows.push({ line, action: 'add', key, values }); continue; }
-    const changes = table.columns.flatMap((field): FieldChange[] => (sameCell(values[field], known.values[field]) ? [] : [{ field, from: known.values[field] ?? null, to: values[field] ?? null }]));
-    rows.push(changes.length > 0 ? { line, action: 'change', key, id: known.id, values, changes } : { line, action: 'keep', key, id: known.id, values });
+    if (!known) {
+      rows.push({ line, action: 'add', key, values });
+      continue;
+    }
+    const changes = table.columns.flatMap((field): FieldChange[] =>
+      sameCell(values[field], known.values[field])
+        ? []
+        : [{ field, from: known.values[field] ?? null, to: values[field] ?? null }],
+    );
+    rows.push(
+      changes.length > 0
+        ? { line, action: 'change', key, id: known.id, values, changes }
+        : { line, action: 'keep', key, id: known.id, values },
+    );
   }
   return { rows, problems: problems.sort((a, b) => a.line - b.line) };
 }
 
 /** A table as CSV with the headers the importer knows; text that a spreadsheet would run as a formula is marked as text. */
-export function writeTable<Field extends string>(specs: readonly ColumnSpec<Field>[], rows: readonly RowValues<Field>[]): string {
-  const cell = (value: Cell | undefined): string | number => (value === null || value === undefined ? '' : typeof value === 'object' ? value.join('; ') : value);
-  return Papa.unparse({ fields: specs.map((s) => s.header), data: rows.map((row) => specs.map((s) => cell(row[s.field]))) }, { newline: '\r\n', escapeFormulae: true }) + '\r\n';
+export function writeTable<Field extends string>(
+  specs: readonly ColumnSpec<Field>[],
+  rows: readonly RowValues<Field>[],
+): string {
+  const cell = (value: Cell | undefined): string | number =>
+    value === null || value === undefined ? '' : typeof value === 'object' ? value.join('; ') : value;
+  return (
+    Papa.unparse(
+      { fields: specs.map((s) => s.header), data: rows.map((row) => specs.map((s) => cell(row[s.field]))) },
+      { newline: '\r\n', escapeFormulae: true },
+    ) + '\r\n'
+  );
 }

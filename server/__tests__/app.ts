@@ -11,8 +11,18 @@ import { hashPassword } from '../base/sign-in.ts';
 import { people } from '../base/tables.ts';
 import { applications, dynos, fitments, partRevisions, parts, vehicles } from '../register/tables.ts';
 
-export interface Answer<T = unknown> { status: number; body: T; headers: Headers; bytes: Buffer }
-export type Ask = <T = Record<string, never>>(method: string, path: string, body?: unknown, headers?: Record<string, string>) => Promise<Answer<T>>;
+export interface Answer<T = unknown> {
+  status: number;
+  body: T;
+  headers: Headers;
+  bytes: Buffer;
+}
+export type Ask = <T = Record<string, never>>(
+  method: string,
+  path: string,
+  body?: unknown,
+  headers?: Record<string, string>,
+) => Promise<Answer<T>>;
 
 export async function startApp(options: Partial<AppOptions> = {}) {
   const adminUrl = process.env.TEST_DATABASE_URL;
@@ -27,47 +37,164 @@ export async function startApp(options: Partial<AppOptions> = {}) {
   await migrateUp(pool);
   const db = openDb(pool);
   const clock = { now: Date.parse('2026-11-10T09:00:00Z') };
-  const needs: Needs = { db, now: () => new Date((clock.now += 1000)), newId: randomUUID, log: pino({ level: 'silent' }), softwareVersion: 'test' };
-  const appOptions: AppOptions = { demo: false, sessionSecret: 'test', secureCookie: false, signInTries: 1000, ...options };
+  const needs: Needs = {
+    db,
+    now: () => new Date((clock.now += 1000)),
+    newId: randomUUID,
+    log: pino({ level: 'silent' }),
+    softwareVersion: 'test',
+  };
+  const appOptions: AppOptions = {
+    demo: false,
+    sessionSecret: 'test',
+    secureCookie: false,
+    signInTries: 1000,
+    ...options,
+  };
   const server = createApp(needs, pool, appOptions).listen(0, '127.0.0.1');
-  await new Promise((resolve) => { server.once('listening', resolve); });
+  await new Promise((resolve) => {
+    server.once('listening', resolve);
+  });
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
 
   const passwordHash = await hashPassword('right password');
   const ids: Record<string, string> = {};
-  for (const [key, role] of [['manager', 'test manager'], ['operator', 'operator'], ['reviewer', 'reviewer'], ['second', 'reviewer'], ['editor', 'catalogue editor'], ['partner', 'partner shop']] as [string, Role][]) {
+  for (const [key, role] of [
+    ['manager', 'test manager'],
+    ['operator', 'operator'],
+    ['reviewer', 'reviewer'],
+    ['second', 'reviewer'],
+    ['editor', 'catalogue editor'],
+    ['partner', 'partner shop'],
+  ] as [string, Role][]) {
     ids[key] = randomUUID();
-    await db.insert(people).values({ id: ids[key], name: key, email: `${key}@house.example`, role, clearance: key === 'manager', passwordHash, createdAt: needs.now() });
+    await db.insert(people).values({
+      id: ids[key],
+      name: key,
+      email: `${key}@house.example`,
+      role,
+      clearance: key === 'manager',
+      passwordHash,
+      createdAt: needs.now(),
+    });
   }
   for (const key of ['fitment', 'vehicle', 'part', 'revision', 'dyno']) ids[key] = randomUUID();
-  await db.insert(fitments).values({ id: ids.fitment, slug: 'made-up-one', maker: 'Made', model: 'Up', platformCode: 'M1', yearFrom: 2020, engineCode: 'E', displacementCc: 1800, cylinders: 4, aspiration: 'natural', ignition: 'spark', fuel: 'petrol 95 RON', transmission: 'manual', drivenWheels: 'front', outputVariant: '100 kW', market: 'EU', ratedPowerKw: 100, ratedTorqueNm: 170, ratedStandard: 'ISO 1585', family: 'F' });
+  await db.insert(fitments).values({
+    id: ids.fitment,
+    slug: 'made-up-one',
+    maker: 'Made',
+    model: 'Up',
+    platformCode: 'M1',
+    yearFrom: 2020,
+    engineCode: 'E',
+    displacementCc: 1800,
+    cylinders: 4,
+    aspiration: 'natural',
+    ignition: 'spark',
+    fuel: 'petrol 95 RON',
+    transmission: 'manual',
+    drivenWheels: 'front',
+    outputVariant: '100 kW',
+    market: 'EU',
+    ratedPowerKw: 100,
+    ratedTorqueNm: 170,
+    ratedStandard: 'ISO 1585',
+    family: 'F',
+  });
   await db.insert(vehicles).values({ id: ids.vehicle, fitmentId: ids.fitment, tag: 'car', odometerKm: 1 });
-  await db.insert(parts).values({ id: ids.part, sku: 'P-1', maker: 'Made', name: 'Part', category: 'intake' });
+  await db
+    .insert(parts)
+    .values({ id: ids.part, sku: 'P-1', maker: 'Made', name: 'Part', category: 'intake' });
   await db.insert(partRevisions).values({ id: ids.revision, partId: ids.part, revision: 'A' });
   await db.insert(applications).values({ partId: ids.part, fitmentId: ids.fitment });
-  await db.insert(dynos).values({ id: ids.dyno, name: 'Cell', site: 'here', kind: 'loaded roller', siteHeightM: 10, appliesStandard: 'none', repeatability: {}, opening: [1, 2, 3, 4, 5].map((day) => ({ day, from: '08:00', to: '17:00' })) });
+  await db.insert(dynos).values({
+    id: ids.dyno,
+    name: 'Cell',
+    site: 'here',
+    kind: 'loaded roller',
+    siteHeightM: 10,
+    appliesStandard: 'none',
+    repeatability: {},
+    opening: [1, 2, 3, 4, 5].map((day) => ({ day, from: '08:00', to: '17:00' })),
+  });
 
-  const askAs = (cookie: string): Ask => async <T>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer<T>> => {
-    const raw = body instanceof Uint8Array;
-    const answer = await fetch(base + path, { method, headers: { ...(cookie ? { cookie } : {}), ...(body === undefined ? {} : { 'content-type': raw ? 'application/octet-stream' : 'application/json' }), ...headers }, ...(body === undefined ? {} : { body: raw ? Buffer.from(body) : JSON.stringify(body) }) });
-    const bytes = Buffer.from(await answer.arrayBuffer());
-    let parsed: unknown;
-    try { parsed = JSON.parse(bytes.toString()); } catch { parsed = undefined; }
-    return { status: answer.status, body: parsed as T, headers: answer.headers, bytes };
-  };
+  const askAs =
+    (cookie: string): Ask =>
+    async <T>(
+      method: string,
+      path: string,
+      body?: unknown,
+      headers: Record<string, string> = {},
+    ): Promise<Answer<T>> => {
+      const raw = body instanceof Uint8Array;
+      const answer = await fetch(base + path, {
+        method,
+        headers: {
+          ...(cookie ? { cookie } : {}),
+          ...(body === undefined
+            ? {}
+            : { 'content-type': raw ? 'application/octet-stream' : 'application/json' }),
+          ...headers,
+        },
+        ...(body === undefined ? {} : { body: raw ? Buffer.from(body) : JSON.stringify(body) }),
+      });
+      const bytes = Buffer.from(await answer.arrayBuffer());
+      let parsed: unknown;
+      try {
+        parsed = JSON.parse(bytes.toString());
+      } catch {
+        parsed = undefined;
+      }
+      return { status: answer.status, body: parsed as T, headers: answer.headers, bytes };
+    };
   const signIn = async (key: string): Promise<Ask> => {
-    const answer = await askAs('')('POST', '/session', { email: `${key}@house.example`, password: 'right password' });
+    const answer = await askAs('')('POST', '/session', {
+      email: `${key}@house.example`,
+      password: 'right password',
+    });
     return askAs(answer.headers.get('set-cookie')!.split(';')[0]);
   };
   return {
-    pool, db, ids, clock, needs, nobody: askAs(''), signIn, routes: createRoutes(needs, appOptions),
+    pool,
+    db,
+    ids,
+    clock,
+    needs,
+    nobody: askAs(''),
+    signIn,
+    routes: createRoutes(needs, appOptions),
     plan: (change: Record<string, unknown> = {}) => ({
-      question: 'Does the part give power?', fitmentId: ids.fitment, vehicleId: ids.vehicle, dynoId: ids.dyno, standard: 'sae-j1349', band: { fromRpm: 2500, toRpm: 6500, stepRpm: 50 }, metrics: ['upTo'], protocol: 'A-B-A', order: ['stock', 'part', 'stock'], pullsPerRun: 3, warmUps: 3, remount: false, gear: '4th', fuel: '95 RON',
-      arms: [{ key: 'stock', label: 'stock', role: 'baseline', from: null, changes: [] }, { key: 'part', label: 'part', role: 'part', from: null, changes: [{ kind: 'part fitted', category: 'intake', partRevisionId: ids.revision, settings: {} }] }], ...change,
+      question: 'Does the part give power?',
+      fitmentId: ids.fitment,
+      vehicleId: ids.vehicle,
+      dynoId: ids.dyno,
+      standard: 'sae-j1349',
+      band: { fromRpm: 2500, toRpm: 6500, stepRpm: 50 },
+      metrics: ['upTo'],
+      protocol: 'A-B-A',
+      order: ['stock', 'part', 'stock'],
+      pullsPerRun: 3,
+      warmUps: 3,
+      remount: false,
+      gear: '4th',
+      fuel: '95 RON',
+      arms: [
+        { key: 'stock', label: 'stock', role: 'baseline', from: null, changes: [] },
+        {
+          key: 'part',
+          label: 'part',
+          role: 'part',
+          from: null,
+          changes: [{ kind: 'part fitted', category: 'intake', partRevisionId: ids.revision, settings: {} }],
+        },
+      ],
+      ...change,
     }),
     async stop() {
       server.closeAllConnections();
-      await new Promise((resolve) => { server.close(resolve); });
+      await new Promise((resolve) => {
+        server.close(resolve);
+      });
       await pool.end();
       await admin.query(`drop database "${name}" with (force)`);
       await admin.end();

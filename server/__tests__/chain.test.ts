@@ -10,40 +10,91 @@ import { analyseTest, isRefused } from '../../core/judge/analyse-test.ts';
 import { claimRounded } from '../../core/judge/display.ts';
 import { startApp, type Ask, type TestApp } from './app.ts';
 
-const session = simulateSession(ScenarioSchema.parse({
-  format: 'evidentia-scenario/1', seed: 31, title: 'chain', engine: 'na4', band: { fromRpm: 2500, toRpm: 6500, stepRpm: 50 }, noise: { level: 0.4, slow: 0.2, quick: 0.2 },
-  arms: [{ id: 'stock', role: 'baseline' }, { id: 'part', role: 'part', effect: [{ kind: 'bump', percent: 7, centreRpm: 5600, widthRpm: 2400 }] }], protocol: { order: ['stock', 'part', 'stock'] },
-}));
-const bytesOf = (label: string): Uint8Array => new TextEncoder().encode(session.files.find((f) => f.path === `pulls/${label}.csv`)!.text);
-const airOf = (label: string) => { const air = session.test.pulls.find((p) => p.id === label)!.air!; return { temperatureC: air.temperatureC, pressureHpa: air.pressureHpa, humidityValue: air.humidityPct! }; };
+const session = simulateSession(
+  ScenarioSchema.parse({
+    format: 'evidentia-scenario/1',
+    seed: 31,
+    title: 'chain',
+    engine: 'na4',
+    band: { fromRpm: 2500, toRpm: 6500, stepRpm: 50 },
+    noise: { level: 0.4, slow: 0.2, quick: 0.2 },
+    arms: [
+      { id: 'stock', role: 'baseline' },
+      { id: 'part', role: 'part', effect: [{ kind: 'bump', percent: 7, centreRpm: 5600, widthRpm: 2400 }] },
+    ],
+    protocol: { order: ['stock', 'part', 'stock'] },
+  }),
+);
+const bytesOf = (label: string): Uint8Array =>
+  new TextEncoder().encode(session.files.find((f) => f.path === `pulls/${label}.csv`)!.text);
+const airOf = (label: string) => {
+  const air = session.test.pulls.find((p) => p.id === label)!.air!;
+  return { temperatureC: air.temperatureC, pressureHpa: air.pressureHpa, humidityValue: air.humidityPct! };
+};
 
 let app: TestApp;
 let manager: Ask, operator: Ask, reviewer: Ask, second: Ask, partner: Ask;
 beforeAll(async () => {
   app = await startApp();
-  [manager, operator, reviewer, second, partner] = await Promise.all(['manager', 'operator', 'reviewer', 'second', 'partner'].map((key) => app.signIn(key))) as [Ask, Ask, Ask, Ask, Ask];
+  [manager, operator, reviewer, second, partner] = (await Promise.all(
+    ['manager', 'operator', 'reviewer', 'second', 'partner'].map((key) => app.signIn(key)),
+  )) as [Ask, Ask, Ask, Ask, Ask];
 });
-afterAll(async () => { await app.stop(); });
+afterAll(async () => {
+  await app.stop();
+});
 
-const detail = async (id: string): Promise<TestDetail> => (await manager<TestDetail>('GET', `/tests/${id}`)).body;
-const create = async (change = {}): Promise<string> => (await manager<{ id: string }>('POST', '/tests', app.plan(change))).body.id;
-const stored = async (): Promise<number[]> => Promise.all(['raw_files', 'pull_files', 'audit_entries'].map(async (t) => Number((await app.pool.query<{ n: string }>(`select count(*) n from ${t}`)).rows[0].n)));
+const detail = async (id: string): Promise<TestDetail> =>
+  (await manager<TestDetail>('GET', `/tests/${id}`)).body;
+const create = async (change = {}): Promise<string> =>
+  (await manager<{ id: string }>('POST', '/tests', app.plan(change))).body.id;
+const stored = async (): Promise<number[]> =>
+  Promise.all(
+    ['raw_files', 'pull_files', 'audit_entries'].map(async (t) =>
+      Number((await app.pool.query<{ n: string }>(`select count(*) n from ${t}`)).rows[0].n),
+    ),
+  );
 async function capture(id: string): Promise<void> {
   for (const pull of (await detail(id)).pulls.filter((p) => p.counted)) {
-    expect((await operator('POST', `/tests/${id}/pulls/${pull.id}/file?name=${pull.label}.csv`, bytesOf(pull.label))).status).toBe(201);
+    expect(
+      (
+        await operator(
+          'POST',
+          `/tests/${id}/pulls/${pull.id}/file?name=${pull.label}.csv`,
+          bytesOf(pull.label),
+        )
+      ).status,
+    ).toBe(201);
     expect((await operator('PUT', `/tests/${id}/pulls/${pull.id}/air`, airOf(pull.label))).status).toBe(204);
   }
 }
 
 describe('bad files leave nothing behind', () => {
   let id: string, url: string;
-  beforeAll(async () => { id = await create(); url = `/tests/${id}/pulls/${(await detail(id)).pulls.find((p) => p.label === 'p1')!.id}/file?name=bad.csv`; });
+  beforeAll(async () => {
+    id = await create();
+    url = `/tests/${id}/pulls/${(await detail(id)).pulls.find((p) => p.label === 'p1')!.id}/file?name=bad.csv`;
+  });
   const text = (s: string): Uint8Array => new TextEncoder().encode(s);
   const good = (): string => new TextDecoder().decode(bytesOf('p1'));
   it.each<[string, () => Uint8Array, number, string]>([
-    ['wrong type', () => new Uint8Array([0x50, 0x4b, 3, 4, 5, 6, 7, 8]), 422, 'NOT_TEXT'], ['empty', () => new Uint8Array(0), 422, 'EMPTY_FILE'], ['no engine speed', () => text(good().replace('Engine speed (rpm)', 'Mystery')), 422, 'NO_ENGINE_SPEED'],
-    ['no torque nor power', () => text(good().replace('Torque (N·m)', 'Mystery')), 422, 'NO_TORQUE_NOR_POWER'], ['text in numbers', () => text(good().replace(/^((?:[^,\n]*,){3})[\d.]+/gm, '$1high')), 422, 'TEXT_IN_NUMBERS'],
-    ['truncated', () => text(good().slice(0, good().lastIndexOf(',') + 3)), 422, 'TRUNCATED_FILE'], ['60 MB', () => new Uint8Array(60 * 1024 * 1024).fill(49), 413, 'FILE_TOO_LARGE'],
+    ['wrong type', () => new Uint8Array([0x50, 0x4b, 3, 4, 5, 6, 7, 8]), 422, 'NOT_TEXT'],
+    ['empty', () => new Uint8Array(0), 422, 'EMPTY_FILE'],
+    ['no engine speed', () => text(good().replace('Engine speed (rpm)', 'Mystery')), 422, 'NO_ENGINE_SPEED'],
+    [
+      'no torque nor power',
+      () => text(good().replace('Torque (N·m)', 'Mystery')),
+      422,
+      'NO_TORQUE_NOR_POWER',
+    ],
+    [
+      'text in numbers',
+      () => text(good().replace(/^((?:[^,\n]*,){3})[\d.]+/gm, '$1high')),
+      422,
+      'TEXT_IN_NUMBERS',
+    ],
+    ['truncated', () => text(good().slice(0, good().lastIndexOf(',') + 3)), 422, 'TRUNCATED_FILE'],
+    ['60 MB', () => new Uint8Array(60 * 1024 * 1024).fill(49), 413, 'FILE_TOO_LARGE'],
   ])('%s', async (_what, bytes, status, code) => {
     const before = await stored();
     const answer = await operator<{ error: { code: string; message: string } }>('POST', url, bytes());
@@ -52,15 +103,35 @@ describe('bad files leave nothing behind', () => {
     expect(await stored()).toEqual(before);
   });
   it('an answer to “which column?” is kept for this dyno and layout', async () => {
-    const unclear = (label: string): Uint8Array => text(new TextDecoder().decode(bytesOf(label)).replace('Torque (N·m)', 'Torque'));
-    expect(await operator('POST', url, unclear('p1'))).toMatchObject({ status: 422, body: { error: { code: 'UNIT_UNKNOWN' } } });
-    expect((await operator('POST', `${url}&columns=${encodeURIComponent(JSON.stringify({ torque: { column: 'Torque', unit: 'N·m' } }))}`, unclear('p1'))).status).toBe(201);
+    const unclear = (label: string): Uint8Array =>
+      text(new TextDecoder().decode(bytesOf(label)).replace('Torque (N·m)', 'Torque'));
+    expect(await operator('POST', url, unclear('p1'))).toMatchObject({
+      status: 422,
+      body: { error: { code: 'UNIT_UNKNOWN' } },
+    });
+    expect(
+      (
+        await operator(
+          'POST',
+          `${url}&columns=${encodeURIComponent(JSON.stringify({ torque: { column: 'Torque', unit: 'N·m' } }))}`,
+          unclear('p1'),
+        )
+      ).status,
+    ).toBe(201);
     const next = (await detail(id)).pulls.find((p) => p.label === 'p2')!;
-    expect((await operator('POST', `/tests/${id}/pulls/${next.id}/file?name=p2.csv`, unclear('p2'))).status).toBe(201);
+    expect(
+      (await operator('POST', `/tests/${id}/pulls/${next.id}/file?name=p2.csv`, unclear('p2'))).status,
+    ).toBe(201);
   });
   it('air that cannot be right is refused and not kept', async () => {
     const pull = (await detail(id)).pulls.find((p) => p.label === 'p1')!;
-    expect(await operator('PUT', `/tests/${id}/pulls/${pull.id}/air`, { temperatureC: 20, pressureHpa: 29.9, humidityValue: 40 })).toMatchObject({ status: 422, body: { error: { code: 'AIR_OUT_OF_RANGE' } } });
+    expect(
+      await operator('PUT', `/tests/${id}/pulls/${pull.id}/air`, {
+        temperatureC: 20,
+        pressureHpa: 29.9,
+        humidityValue: 40,
+      }),
+    ).toMatchObject({ status: 422, body: { error: { code: 'AIR_OUT_OF_RANGE' } } });
     expect((await detail(id)).pulls.find((p) => p.label === 'p1')!.air).toBeNull();
   });
 });
@@ -72,16 +143,25 @@ describe('from a plan to a published claim and back', () => {
     expect((await manager('POST', `/tests/${id}/lock`)).status).toBe(204);
     expect((await manager('POST', `/tests/${id}/lock`)).status).toBe(409);
     expect((await detail(id)).plan.hash).toMatch(/^[0-9a-f]{64}$/);
-    await expect(app.pool.query('update tests set metric = $1 where id = $2', ['bandAverage', id])).rejects.toThrow(/locked/);
-    await expect(app.pool.query('update pulls set counted = true where test_id = $1', [id])).rejects.toThrow(/locked/);
+    await expect(
+      app.pool.query('update tests set metric = $1 where id = $2', ['bandAverage', id]),
+    ).rejects.toThrow(/locked/);
+    await expect(app.pool.query('update pulls set counted = true where test_id = $1', [id])).rejects.toThrow(
+      /locked/,
+    );
     await expect(app.pool.query('delete from pulls where test_id = $1', [id])).rejects.toThrow(/locked/);
   });
-  it('says what the analysis waits for', async () => expect((await manager<AnalysisState>('GET', `/tests/${id}/analysis`)).body.waitsFor).toEqual([expect.stringContaining('the files of p1, p2'), expect.stringContaining('the air readings of p1')]));
+  it('says what the analysis waits for', async () =>
+    expect((await manager<AnalysisState>('GET', `/tests/${id}/analysis`)).body.waitsFor).toEqual([
+      expect.stringContaining('the files of p1, p2'),
+      expect.stringContaining('the air readings of p1'),
+    ]));
   it('captures nine pulls and analyses them as the core does', async () => {
     await capture(id);
     const { body } = await manager<AnalysisState>('GET', `/tests/${id}/analysis`);
     expect(body.analysis!.result).toMatchObject({ verdict: 'claim', grade: 'single' });
-    const own = analyseTest({ ...readTestFile(session.test) }, (f) => bytesOf(/p\d/.exec(f)![0])).result.contrasts[0];
+    const own = analyseTest({ ...readTestFile(session.test) }, (f) => bytesOf(/p\d/.exec(f)![0])).result
+      .contrasts[0];
     const served = body.analysis!.result.contrasts[0];
     if (isRefused(own) || isRefused(served)) throw new Error('refused');
     expect(served.power.upTo).toEqual(own.power.upTo);
@@ -89,35 +169,84 @@ describe('from a plan to a published claim and back', () => {
   it('finds the same bytes a second time', async () => {
     const other = await create();
     const pull = (await detail(other)).pulls.find((p) => p.label === 'p1')!;
-    expect(await operator('POST', `/tests/${other}/pulls/${pull.id}/file?name=again.csv`, bytesOf('p1'))).toMatchObject({ status: 409, body: { error: { code: 'SAME_FILE_TWICE', message: expect.stringContaining('again.csv: these bytes stand for pull p1 of test') as string } } });
+    expect(
+      await operator('POST', `/tests/${other}/pulls/${pull.id}/file?name=again.csv`, bytesOf('p1')),
+    ).toMatchObject({
+      status: 409,
+      body: {
+        error: {
+          code: 'SAME_FILE_TWICE',
+          message: expect.stringContaining('again.csv: these bytes stand for pull p1 of test') as string,
+        },
+      },
+    });
   });
-  it('asks only once: the same inputs keep their analysis', async () => { const [a, b] = [await manager<AnalysisState>('GET', `/tests/${id}/analysis`), await reviewer<AnalysisState>('GET', `/tests/${id}/analysis`)]; expect(a.body.analysis!.id).toBe(b.body.analysis!.id); });
+  it('asks only once: the same inputs keep their analysis', async () => {
+    const [a, b] = [
+      await manager<AnalysisState>('GET', `/tests/${id}/analysis`),
+      await reviewer<AnalysisState>('GET', `/tests/${id}/analysis`),
+    ];
+    expect(a.body.analysis!.id).toBe(b.body.analysis!.id);
+  });
   it('drafts the planned metric only, with a number nobody typed', async () => {
     const { analysis } = (await manager<AnalysisState>('GET', `/tests/${id}/analysis`)).body;
-    expect(await manager('POST', `/tests/${id}/claims`, { analysisId: analysis!.id, metric: 'bandAverage', unit: '%' })).toMatchObject({ status: 409, body: { error: { code: 'METRIC_NOT_PLANNED' } } });
-    claim = (await reviewer<Claim>('POST', `/tests/${id}/claims`, { analysisId: analysis!.id, metric: 'upTo', unit: 'kW' })).body;
+    expect(
+      await manager('POST', `/tests/${id}/claims`, {
+        analysisId: analysis!.id,
+        metric: 'bandAverage',
+        unit: '%',
+      }),
+    ).toMatchObject({ status: 409, body: { error: { code: 'METRIC_NOT_PLANNED' } } });
+    claim = (
+      await reviewer<Claim>('POST', `/tests/${id}/claims`, {
+        analysisId: analysis!.id,
+        metric: 'upTo',
+        unit: 'kW',
+      })
+    ).body;
     const contrast = analysis!.result.contrasts[0];
     if (isRefused(contrast)) throw new Error('refused');
     expect(claim).toMatchObject({ value: claimRounded(contrast.power.upTo.gain, 'kW'), state: 'draft' });
-    await expect(app.pool.query('update claims set value = value + 1 where id = $1', [claim.id])).rejects.toThrow(/keeps its number/);
+    await expect(
+      app.pool.query('update claims set value = value + 1 where id = $1', [claim.id]),
+    ).rejects.toThrow(/keeps its number/);
   });
   it('who drafted cannot approve: in the service and in the database', async () => {
     expect((await second('POST', `/claims/${claim.id}/submit`)).status).toBe(403);
     expect((await reviewer('POST', `/claims/${claim.id}/submit`)).status).toBe(204);
-    expect(await reviewer('POST', `/claims/${claim.id}/approve`)).toMatchObject({ status: 403, body: { error: { message: expect.stringContaining('cannot approve') as string } } });
-    await expect(app.pool.query('update claims set reviewer_id = author_id where id = $1', [claim.id])).rejects.toThrow(/author_does_not_approve/);
+    expect(await reviewer('POST', `/claims/${claim.id}/approve`)).toMatchObject({
+      status: 403,
+      body: { error: { message: expect.stringContaining('cannot approve') as string } },
+    });
+    await expect(
+      app.pool.query('update claims set reviewer_id = author_id where id = $1', [claim.id]),
+    ).rejects.toThrow(/author_does_not_approve/);
     expect((await app.nobody('GET', `/evidence/${claim.code}`)).status).toBe(404);
   });
   it('goes back with a reason and comes again', async () => {
-    expect((await second('POST', `/claims/${claim.id}/return`, { reason: 'Tell the fuel.' })).status).toBe(204);
+    expect((await second('POST', `/claims/${claim.id}/return`, { reason: 'Tell the fuel.' })).status).toBe(
+      204,
+    );
     expect((await reviewer('POST', `/claims/${claim.id}/submit`)).status).toBe(204);
     expect((await second('POST', `/claims/${claim.id}/approve`)).status).toBe(204);
     const { body } = await manager<ClaimDetail>('GET', `/claims/${claim.id}`);
-    expect(body.history.map((h) => `${h.from}→${h.to} ${h.person}`)).toEqual(['null→draft reviewer', 'draft→in review reviewer', 'in review→returned second', 'returned→in review reviewer', 'in review→published second']);
+    expect(body.history.map((h) => `${h.from}→${h.to} ${h.person}`)).toEqual([
+      'null→draft reviewer',
+      'draft→in review reviewer',
+      'in review→returned second',
+      'returned→in review reviewer',
+      'in review→published second',
+    ]);
   });
   it('is in the public catalogue with its conditions, and leads back to the raw bytes', async () => {
     const fitment = (await app.nobody<CatalogueFitment>('GET', '/catalogue/made-up-one')).body;
-    expect(fitment.claims).toMatchObject([{ code: claim.code, value: claim.value, conditions: expect.arrayContaining([expect.stringContaining('SAE J1349')]) as string[] }]);
+    expect(fitment.claims).toMatchObject([
+      {
+        code: claim.code,
+        value: claim.value,
+        conditions: expect.arrayContaining([expect.stringContaining('SAE J1349')]) as string[],
+      },
+    ]);
     expect(JSON.stringify(fitment)).not.toContain('@house.example');
     published = (await app.nobody<Evidence>('GET', `/evidence/${claim.code}`)).body;
     const counted = published.pulls.filter((p) => p.counted);
@@ -130,32 +259,84 @@ describe('from a plan to a published claim and back', () => {
     }
   });
   it('its test file and raw files compute to the same number outside', async () => {
-    const outside = analyseTest(readTestFile((await app.nobody('GET', `/evidence/${claim.code}/test.json`)).body), (f) => bytesOf(/p\d/.exec(f)![0])).result.contrasts[0];
+    const outside = analyseTest(
+      readTestFile((await app.nobody('GET', `/evidence/${claim.code}/test.json`)).body),
+      (f) => bytesOf(/p\d/.exec(f)![0]),
+    ).result.contrasts[0];
     if (isRefused(outside)) throw new Error('refused');
     expect(claimRounded(outside.power.upTo.gain, 'kW')).toBe(claim.value);
   });
   it('goes stale when a pull under it is excluded, and says why', async () => {
     const pull = (await detail(id)).pulls.find((p) => p.label === 'p5')!;
-    expect((await operator('POST', `/tests/${id}/pulls/${pull.id}/exclusion`, { reason: 'wheel slip' })).status).toBe(204);
+    expect(
+      (await operator('POST', `/tests/${id}/pulls/${pull.id}/exclusion`, { reason: 'wheel slip' })).status,
+    ).toBe(204);
     const fitment = (await app.nobody<CatalogueFitment>('GET', '/catalogue/made-up-one')).body;
     expect(fitment.claims).toEqual([]);
-    expect(fitment.former).toMatchObject([{ code: claim.code, state: 'stale', staleReason: 'Since publication pull p5 was excluded (wheel slip).' }]);
-    expect((await detail(id)).pulls.find((p) => p.label === 'p5')!.excluded).toMatchObject({ seenResult: true, by: 'operator' });
+    expect(fitment.former).toMatchObject([
+      {
+        code: claim.code,
+        state: 'stale',
+        staleReason: 'Since publication pull p5 was excluded (wheel slip).',
+      },
+    ]);
+    expect((await detail(id)).pulls.find((p) => p.label === 'p5')!.excluded).toMatchObject({
+      seenResult: true,
+      by: 'operator',
+    });
   });
-  it('the evidence of then stays what it was', async () => expect((await app.nobody<Evidence>('GET', `/evidence/${claim.code}`)).body).toMatchObject({ analysis: published.analysis, pulls: published.pulls }));
+  it('the evidence of then stays what it was', async () =>
+    expect((await app.nobody<Evidence>('GET', `/evidence/${claim.code}`)).body).toMatchObject({
+      analysis: published.analysis,
+      pulls: published.pulls,
+    }));
   it('is withdrawn with a reason and stays visible as withdrawn', async () => {
-    expect((await manager('POST', `/claims/${claim.id}/withdraw`, { reason: 'Replaced by a new test.' })).status).toBe(204);
-    expect((await app.nobody<CatalogueFitment>('GET', '/catalogue/made-up-one')).body.former).toMatchObject([{ state: 'withdrawn', staleReason: 'Replaced by a new test.' }]);
+    expect(
+      (await manager('POST', `/claims/${claim.id}/withdraw`, { reason: 'Replaced by a new test.' })).status,
+    ).toBe(204);
+    expect((await app.nobody<CatalogueFitment>('GET', '/catalogue/made-up-one')).body.former).toMatchObject([
+      { state: 'withdrawn', staleReason: 'Replaced by a new test.' },
+    ]);
   });
   it('every change is in the audit trail', async () => {
     const actions = (await reviewer<{ action: string }[]>('GET', '/audit')).body.map((e) => e.action);
-    for (const action of ['created test', 'locked plan', 'attached pull file', 'entered air reading', 'drafted claim', 'claim in review', 'claim returned', 'claim published', 'excluded pull', 'claim stale', 'claim withdrawn']) expect(actions).toContain(action);
+    for (const action of [
+      'created test',
+      'locked plan',
+      'attached pull file',
+      'entered air reading',
+      'drafted claim',
+      'claim in review',
+      'claim returned',
+      'claim published',
+      'excluded pull',
+      'claim stale',
+      'claim withdrawn',
+    ])
+      expect(actions).toContain(action);
   });
 });
 
 describe('what is written once stays', () => {
-  it.each(['update raw_files set size = size', 'delete from raw_files', 'truncate raw_files cascade', "update analyses set software_version = 'x'", 'delete from analyses', "update audit_entries set action = 'x'", 'delete from audit_entries', 'delete from claim_events'])('%s is refused', async (statement) => { await expect(app.pool.query(statement)).rejects.toThrow(/written once/); });
-  it('a raw file must be named by its own hash', async () => { await expect(app.pool.query("insert into raw_files select repeat('0', 64), 'abc'::bytea, 3, now(), id from people limit 1")).rejects.toThrow(/named_by_hash/); });
+  it.each([
+    'update raw_files set size = size',
+    'delete from raw_files',
+    'truncate raw_files cascade',
+    "update analyses set software_version = 'x'",
+    'delete from analyses',
+    "update audit_entries set action = 'x'",
+    'delete from audit_entries',
+    'delete from claim_events',
+  ])('%s is refused', async (statement) => {
+    await expect(app.pool.query(statement)).rejects.toThrow(/written once/);
+  });
+  it('a raw file must be named by its own hash', async () => {
+    await expect(
+      app.pool.query(
+        "insert into raw_files select repeat('0', 64), 'abc'::bytea, 3, now(), id from people limit 1",
+      ),
+    ).rejects.toThrow(/named_by_hash/);
+  });
 });
 
 it('a partner shop sees the tests assigned to it and nothing else', async () => {
@@ -163,7 +344,8 @@ it('a partner shop sees the tests assigned to it and nothing else', async () => 
   const { body } = await partner<{ id: string }[]>('GET', '/tests');
   expect(body.map((t) => t.id)).toEqual([theirs]);
   const other = await create();
-  for (const path of [`/tests/${other}`, `/tests/${other}/analysis`]) expect((await partner('GET', path)).status).toBe(404);
+  for (const path of [`/tests/${other}`, `/tests/${other}/analysis`])
+    expect((await partner('GET', path)).status).toBe(404);
   const pull = (await detail(other)).pulls.find((p) => p.counted)!;
   expect((await partner('PUT', `/tests/${other}/pulls/${pull.id}/air`, airOf('p1'))).status).toBe(404);
 });

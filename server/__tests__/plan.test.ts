@@ -9,101 +9,338 @@ let calibrationId: string, tunedRevision: string;
 beforeAll(async () => {
   app = await startApp();
   [manager, operator] = [await app.signIn('manager'), await app.signIn('operator')];
-  const made = (await manager<Part>('POST', '/parts', { part: { sku: 'SC-1', maker: 'M', name: 'Charger', category: 'supercharger' }, revision: { revision: 'A', installHours: 3, removeHours: 2, needs: { partIds: [], calibration: true, fuel: '98 RON' }, options: [{ name: 'pulley', settings: ['90 mm', '80 mm'] }] } })).body;
+  const made = (
+    await manager<Part>('POST', '/parts', {
+      part: { sku: 'SC-1', maker: 'M', name: 'Charger', category: 'supercharger' },
+      revision: {
+        revision: 'A',
+        installHours: 3,
+        removeHours: 2,
+        needs: { partIds: [], calibration: true, fuel: '98 RON' },
+        options: [{ name: 'pulley', settings: ['90 mm', '80 mm'] }],
+      },
+    })
+  ).body;
   tunedRevision = (await manager<PartDetail>('GET', `/parts/${made.id}`)).body.revisions[0].id;
   await manager('PUT', '/applications', { partId: made.id, fitmentIds: [app.ids.fitment], fits: true });
-  calibrationId = (await manager<{ id: string }>('POST', '/calibrations', { name: 'For the charger', revision: '1', fileHash: 'd'.repeat(64), fuel: '98 RON' })).body.id;
+  calibrationId = (
+    await manager<{ id: string }>('POST', '/calibrations', {
+      name: 'For the charger',
+      revision: '1',
+      fileHash: 'd'.repeat(64),
+      fuel: '98 RON',
+    })
+  ).body.id;
 });
-afterAll(async () => { await app.stop(); });
+afterAll(async () => {
+  await app.stop();
+});
 
-const detail = async (id: string): Promise<TestDetail> => (await manager<TestDetail>('GET', `/tests/${id}`)).body;
-const create = (change: Record<string, unknown> = {}): Promise<Answer<{ id: string; ids: string[]; error: { code: string; message: string } }>> => manager('POST', '/tests', app.plan(change));
-const charger = (label: string, changes: object[], key = 'part', from: string | null = null) => ({ key, label, role: 'part', from, changes });
-const fit = (settings: object = { pulley: '90 mm' }) => ({ kind: 'part fitted', category: 'supercharger', partRevisionId: tunedRevision, settings });
+const detail = async (id: string): Promise<TestDetail> =>
+  (await manager<TestDetail>('GET', `/tests/${id}`)).body;
+const create = (
+  change: Record<string, unknown> = {},
+): Promise<Answer<{ id: string; ids: string[]; error: { code: string; message: string } }>> =>
+  manager('POST', '/tests', app.plan(change));
+const charger = (label: string, changes: object[], key = 'part', from: string | null = null) => ({
+  key,
+  label,
+  role: 'part',
+  from,
+  changes,
+});
+const fit = (settings: object = { pulley: '90 mm' }) => ({
+  kind: 'part fitted',
+  category: 'supercharger',
+  partRevisionId: tunedRevision,
+  settings,
+});
 const stock = { key: 'stock', label: 'stock', role: 'baseline', from: null, changes: [] };
 
 describe('a plan', () => {
   it('says what differs between its arms and which claim it could support', async () => {
     const alone = await detail((await create()).body.id);
-    expect(alone.arms[1]).toMatchObject({ scope: 'part alone', differences: [{ subject: 'intake', from: 'stock', to: 'Part, revision A' }], facts: { part: 'Part, revision A', against: 'stock' } });
-    const both = await detail((await create({ fuel: '98 RON', arms: [stock, charger('kit', [fit(), { kind: 'calibration', calibrationId }])] })).body.id);
-    expect(both.arms[1]).toMatchObject({ scope: 'part with its calibration', facts: { part: 'Charger, revision A (pulley 90 mm) with calibration For the charger, revision 1' } });
+    expect(alone.arms[1]).toMatchObject({
+      scope: 'part alone',
+      differences: [{ subject: 'intake', from: 'stock', to: 'Part, revision A' }],
+      facts: { part: 'Part, revision A', against: 'stock' },
+    });
+    const both = await detail(
+      (
+        await create({
+          fuel: '98 RON',
+          arms: [stock, charger('kit', [fit(), { kind: 'calibration', calibrationId }])],
+        })
+      ).body.id,
+    );
+    expect(both.arms[1]).toMatchObject({
+      scope: 'part with its calibration',
+      facts: { part: 'Charger, revision A (pulley 90 mm) with calibration For the charger, revision 1' },
+    });
     expect(both.plan.hours).toMatchObject({ pulls: 18, counted: 9, minutes: { installs: 300 } });
   });
   it('that lacks what a part needs is kept, and cannot be locked', async () => {
     const { id } = (await create({ fuel: '98 RON', arms: [stock, charger('kit', [fit()])] })).body;
-    expect(await manager('POST', `/tests/${id}/lock`)).toMatchObject({ status: 409, body: { error: { code: 'PLAN_HAS_STOPS', message: expect.stringContaining('without a calibration') as string } } });
-    expect((await manager('PUT', `/tests/${id}/plan`, app.plan({ fuel: '98 RON', arms: [stock, charger('kit', [fit(), { kind: 'calibration', calibrationId }])] }))).status).toBe(204);
+    expect(await manager('POST', `/tests/${id}/lock`)).toMatchObject({
+      status: 409,
+      body: {
+        error: {
+          code: 'PLAN_HAS_STOPS',
+          message: expect.stringContaining('without a calibration') as string,
+        },
+      },
+    });
+    expect(
+      (
+        await manager(
+          'PUT',
+          `/tests/${id}/plan`,
+          app.plan({
+            fuel: '98 RON',
+            arms: [stock, charger('kit', [fit(), { kind: 'calibration', calibrationId }])],
+          }),
+        )
+      ).status,
+    ).toBe(204);
     expect((await manager('POST', `/tests/${id}/lock`)).status).toBe(204);
-    expect(await manager('PUT', `/tests/${id}/plan`, app.plan())).toMatchObject({ status: 409, body: { error: { code: 'PLAN_LOCKED' } } });
+    expect(await manager('PUT', `/tests/${id}/plan`, app.plan())).toMatchObject({
+      status: 409,
+      body: { error: { code: 'PLAN_LOCKED' } },
+    });
   });
   it.each([
-    ['an arm that is never run', { order: ['stock', 'stock'] }, 400], ['two parts in a protocol of one', { arms: [stock, charger('a', [fit()]), charger('b', [fit()], 'b')], order: ['stock', 'part', 'b', 'stock'] }, 400], ['no metric', { metrics: [] }, 400],
-    ['a part of no register', { arms: [stock, charger('x', [{ kind: 'part fitted', category: 'intake', partRevisionId: '00000000-0000-4000-8000-000000000000', settings: {} }])] }, 422], ['arms that differ in no part', { arms: [stock, charger('x', [{ kind: 'fuel', text: 'E85' }])] }, 422],
-  ])('is refused with %s', async (_what, change, status) => { const before = (await manager<unknown[]>('GET', '/tests')).body.length; expect((await create(change)).status).toBe(status); expect((await manager<unknown[]>('GET', '/tests')).body).toHaveLength(before); });
+    ['an arm that is never run', { order: ['stock', 'stock'] }, 400],
+    [
+      'two parts in a protocol of one',
+      {
+        arms: [stock, charger('a', [fit()]), charger('b', [fit()], 'b')],
+        order: ['stock', 'part', 'b', 'stock'],
+      },
+      400,
+    ],
+    ['no metric', { metrics: [] }, 400],
+    [
+      'a part of no register',
+      {
+        arms: [
+          stock,
+          charger('x', [
+            {
+              kind: 'part fitted',
+              category: 'intake',
+              partRevisionId: '00000000-0000-4000-8000-000000000000',
+              settings: {},
+            },
+          ]),
+        ],
+      },
+      422,
+    ],
+    ['arms that differ in no part', { arms: [stock, charger('x', [{ kind: 'fuel', text: 'E85' }])] }, 422],
+  ])('is refused with %s', async (_what, change, status) => {
+    const before = (await manager<unknown[]>('GET', '/tests')).body.length;
+    expect((await create(change)).status).toBe(status);
+    expect((await manager<unknown[]>('GET', '/tests')).body).toHaveLength(before);
+  });
   it('of stages, options and own order makes its run sheet', async () => {
-    const options = ['90 mm', '80 mm'].map((size, i) => charger(size, [fit({ pulley: size }), { kind: 'calibration', calibrationId }], `option-${i}`));
-    const sweep = await detail((await create({ protocol: 'options', fuel: '98 RON', remount: true, arms: [stock, ...options], order: ['stock', 'option-0', 'option-1', 'stock'] })).body.id);
-    expect(sweep.pulls.filter((p) => p.counted).map((p) => p.arm)).toEqual([...Array<string>(3).fill('stock'), ...Array<string>(3).fill('option-0'), ...Array<string>(3).fill('option-1'), ...Array<string>(3).fill('stock')]);
+    const options = ['90 mm', '80 mm'].map((size, i) =>
+      charger(size, [fit({ pulley: size }), { kind: 'calibration', calibrationId }], `option-${i}`),
+    );
+    const sweep = await detail(
+      (
+        await create({
+          protocol: 'options',
+          fuel: '98 RON',
+          remount: true,
+          arms: [stock, ...options],
+          order: ['stock', 'option-0', 'option-1', 'stock'],
+        })
+      ).body.id,
+    );
+    expect(sweep.pulls.filter((p) => p.counted).map((p) => p.arm)).toEqual([
+      ...Array<string>(3).fill('stock'),
+      ...Array<string>(3).fill('option-0'),
+      ...Array<string>(3).fill('option-1'),
+      ...Array<string>(3).fill('stock'),
+    ]);
     expect(new Set(sweep.pulls.map((p) => p.mount)).size).toBe(4);
-    const ladder = await detail((await create({ protocol: 'ladder', fuel: '98 RON', arms: [stock, charger('intake', [{ kind: 'part fitted', category: 'intake', partRevisionId: app.ids.revision, settings: {} }]), charger('kit', [fit(), { kind: 'calibration', calibrationId }], 'kit', 'part')], order: ['stock', 'part', 'kit', 'stock'] })).body.id);
-    expect(ladder.arms[2].differences.map((d) => d.subject)).toEqual(['intake', 'supercharger', 'calibration']);
+    const ladder = await detail(
+      (
+        await create({
+          protocol: 'ladder',
+          fuel: '98 RON',
+          arms: [
+            stock,
+            charger('intake', [
+              { kind: 'part fitted', category: 'intake', partRevisionId: app.ids.revision, settings: {} },
+            ]),
+            charger('kit', [fit(), { kind: 'calibration', calibrationId }], 'kit', 'part'),
+          ],
+          order: ['stock', 'part', 'kit', 'stock'],
+        })
+      ).body.id,
+    );
+    expect(ladder.arms[2].differences.map((d) => d.subject)).toEqual([
+      'intake',
+      'supercharger',
+      'calibration',
+    ]);
   });
   it('for several vehicles makes a test of each', async () => {
-    const second = (await operator<Vehicle>('POST', '/vehicles', { fitmentId: app.ids.fitment, tag: 'car 2', odometerKm: 5 })).body;
-    const { body } = await create({ protocol: 'vehicles', series: [{ vehicleId: second.id, dynoId: app.ids.dyno }] });
+    const second = (
+      await operator<Vehicle>('POST', '/vehicles', {
+        fitmentId: app.ids.fitment,
+        tag: 'car 2',
+        odometerKm: 5,
+      })
+    ).body;
+    const { body } = await create({
+      protocol: 'vehicles',
+      series: [{ vehicleId: second.id, dynoId: app.ids.dyno }],
+    });
     expect(body.ids).toHaveLength(2);
     expect((await detail(body.ids[0])).series).toMatchObject([{ id: body.ids[1], vehicle: 'car 2' }]);
-    expect((await create({ protocol: 'vehicles', series: [{ vehicleId: app.ids.vehicle, dynoId: app.ids.dyno }] })).body.error.code).toBe('VEHICLE_TWICE');
+    expect(
+      (await create({ protocol: 'vehicles', series: [{ vehicleId: app.ids.vehicle, dynoId: app.ids.dyno }] }))
+        .body.error.code,
+    ).toBe('VEHICLE_TWICE');
   });
 });
 
 describe('lock and amendment', () => {
   let id: string;
-  beforeAll(async () => { id = (await create()).body.id; await manager('POST', `/tests/${id}/lock`); });
+  beforeAll(async () => {
+    id = (await create()).body.id;
+    await manager('POST', `/tests/${id}/lock`);
+  });
   it('an amendment changes what it names and nothing else', async () => {
-    const full = (await create({ controls: [{ quantity: 'oil', target: 95, tolerance: 5, unit: '°C' }], photographs: ['strapping'], logs: ['lambda'], coolDownMinutes: 11, standard: 'iso-1585' })).body.id;
+    const full = (
+      await create({
+        controls: [{ quantity: 'oil', target: 95, tolerance: 5, unit: '°C' }],
+        photographs: ['strapping'],
+        logs: ['lambda'],
+        coolDownMinutes: 11,
+        standard: 'iso-1585',
+      })
+    ).body.id;
     await manager('POST', `/tests/${full}/lock`);
     const before = (await detail(full)).plan;
-    expect((await manager('POST', `/tests/${full}/amendments`, { reason: 'The fourth gear slips under load.', changes: { gear: '5th' } })).status).toBe(204);
+    expect(
+      (
+        await manager('POST', `/tests/${full}/amendments`, {
+          reason: 'The fourth gear slips under load.',
+          changes: { gear: '5th' },
+        })
+      ).status,
+    ).toBe(204);
     const after = await detail(full);
     expect(after.plan).toEqual({ ...before, gear: '5th' });
     expect(after.amendments[0].changes).toHaveLength(1);
   });
   it('the hash is that of the plan kept beside it', async () => {
-    const { rows } = await app.pool.query<{ plan_hash: string; locked_plan: unknown }>('select plan_hash, locked_plan from tests where id = $1', [id]);
+    const { rows } = await app.pool.query<{ plan_hash: string; locked_plan: unknown }>(
+      'select plan_hash, locked_plan from tests where id = $1',
+      [id],
+    );
     // JSON in the database orders keys its own way: the hash is of the text as it was written, so it is held against the same plan locked again elsewhere.
     const twin = (await create()).body.id;
     await manager('POST', `/tests/${twin}/lock`);
-    const { rows: [other] } = await app.pool.query<{ plan_hash: string }>('select plan_hash from tests where id = $1', [twin]);
+    const {
+      rows: [other],
+    } = await app.pool.query<{ plan_hash: string }>('select plan_hash from tests where id = $1', [twin]);
     expect(other.plan_hash).toBe(rows[0].plan_hash);
-    expect(rows[0].locked_plan).toMatchObject({ protocol: 'A-B-A', runOrder: ['stock', 'part', 'stock'], arms: [{ key: 'stock' }, { key: 'part', scope: 'part alone' }] });
+    expect(rows[0].locked_plan).toMatchObject({
+      protocol: 'A-B-A',
+      runOrder: ['stock', 'part', 'stock'],
+      arms: [{ key: 'stock' }, { key: 'part', scope: 'part alone' }],
+    });
   });
   it('a change takes a reason, is listed, and leaves the lock as it was', async () => {
     const before = (await detail(id)).plan;
-    expect((await manager('POST', `/tests/${id}/amendments`, { reason: 'short', changes: { gear: '5th' } })).status).toBe(400);
-    expect((await operator('POST', `/tests/${id}/amendments`, { reason: 'The fourth gear slips under load.', changes: { gear: '5th' } })).status).toBe(403);
-    expect((await manager('POST', `/tests/${id}/amendments`, { reason: 'The fourth gear slips under load.', changes: { gear: '5th' } })).status).toBe(204);
+    expect(
+      (await manager('POST', `/tests/${id}/amendments`, { reason: 'short', changes: { gear: '5th' } }))
+        .status,
+    ).toBe(400);
+    expect(
+      (
+        await operator('POST', `/tests/${id}/amendments`, {
+          reason: 'The fourth gear slips under load.',
+          changes: { gear: '5th' },
+        })
+      ).status,
+    ).toBe(403);
+    expect(
+      (
+        await manager('POST', `/tests/${id}/amendments`, {
+          reason: 'The fourth gear slips under load.',
+          changes: { gear: '5th' },
+        })
+      ).status,
+    ).toBe(204);
     const after = await detail(id);
     expect(after.plan).toMatchObject({ gear: '5th', hash: before.hash, lockedAt: before.lockedAt });
-    expect(after.amendments).toMatchObject([{ number: 1, person: 'manager', reason: 'The fourth gear slips under load.', changes: [{ field: 'gear', from: '4th', to: '5th' }] }]);
+    expect(after.amendments).toMatchObject([
+      {
+        number: 1,
+        person: 'manager',
+        reason: 'The fourth gear slips under load.',
+        changes: [{ field: 'gear', from: '4th', to: '5th' }],
+      },
+    ]);
     expect(after.summary.stages[0].note).toBe('locked, amended once');
-    expect(await manager('POST', `/tests/${id}/amendments`, { reason: 'The fourth gear slips under load.', changes: { gear: '5th' } })).toMatchObject({ status: 422, body: { error: { code: 'NOTHING_CHANGED' } } });
+    expect(
+      await manager('POST', `/tests/${id}/amendments`, {
+        reason: 'The fourth gear slips under load.',
+        changes: { gear: '5th' },
+      }),
+    ).toMatchObject({ status: 422, body: { error: { code: 'NOTHING_CHANGED' } } });
   });
   it('the plan as it was locked can be taken away, whatever was amended since', async () => {
-    const file = await operator<{ sha256: string; plan: { gear: string } }>('GET', `/tests/${id}/locked-plan.json`);
+    const file = await operator<{ sha256: string; plan: { gear: string } }>(
+      'GET',
+      `/tests/${id}/locked-plan.json`,
+    );
     expect(file.body).toMatchObject({ sha256: (await detail(id)).plan.hash, plan: { gear: '4th' } });
     expect((await operator('GET', `/tests/${(await create()).body.id}/locked-plan.json`)).status).toBe(404);
   });
   it('a run can be added, and only so', async () => {
-    expect((await manager('POST', `/tests/${id}/amendments`, { reason: 'A second look at the part.', changes: { addedRun: { arm: 'part', newMount: false } } })).status).toBe(204);
+    expect(
+      (
+        await manager('POST', `/tests/${id}/amendments`, {
+          reason: 'A second look at the part.',
+          changes: { addedRun: { arm: 'part', newMount: false } },
+        })
+      ).status,
+    ).toBe(204);
     const { pulls, plan } = await detail(id);
     expect(plan.order).toEqual(['stock', 'part', 'stock', 'part']);
-    expect(pulls.filter((p) => p.run === 4).map((p) => p.label)).toEqual(['w19', 'w20', 'w21', 'p10', 'p11', 'p12']);
-    await expect(app.pool.query("insert into pulls (id, test_id, position, label, run, arm, mount, counted) values (gen_random_uuid(), $1, 99, 'p99', 9, 'part', 1, true)", [id])).rejects.toThrow(/locked/);
+    expect(pulls.filter((p) => p.run === 4).map((p) => p.label)).toEqual([
+      'w19',
+      'w20',
+      'w21',
+      'p10',
+      'p11',
+      'p12',
+    ]);
+    await expect(
+      app.pool.query(
+        "insert into pulls (id, test_id, position, label, run, arm, mount, counted) values (gen_random_uuid(), $1, 99, 'p99', 9, 'part', 1, true)",
+        [id],
+      ),
+    ).rejects.toThrow(/locked/);
   });
-  it.each(["update tests set gear = 'x' where id = $1", "update tests set plan_hash = repeat('0', 64) where id = $1", 'update tests set amendment_count = 7 where id = $1', "update test_arms set label = 'x' where test_id = $1", 'delete from test_arms where test_id = $1'])('the database refuses: %s', async (statement) => { await expect(app.pool.query(statement, [id])).rejects.toThrow(/locked/); });
-  it('amendments are written once', async () => { await expect(app.pool.query('delete from plan_amendments')).rejects.toThrow(/written once/); });
+  it.each([
+    "update tests set gear = 'x' where id = $1",
+    "update tests set plan_hash = repeat('0', 64) where id = $1",
+    'update tests set amendment_count = 7 where id = $1',
+    "update test_arms set label = 'x' where test_id = $1",
+    'delete from test_arms where test_id = $1',
+  ])('the database refuses: %s', async (statement) => {
+    await expect(app.pool.query(statement, [id])).rejects.toThrow(/locked/);
+  });
+  it('amendments are written once', async () => {
+    await expect(app.pool.query('delete from plan_amendments')).rejects.toThrow(/written once/);
+  });
   it('the run sheet is a table a spreadsheet reads', async () => {
     const file = await operator('GET', `/tests/${id}/run-sheet.csv`);
     expect(file.headers.get('content-disposition')).toMatch(/run-sheet\.csv/);
@@ -114,24 +351,42 @@ describe('lock and amendment', () => {
 });
 
 describe('the calendar', () => {
-  const week = async (): Promise<ScheduleShown> => (await manager<ScheduleShown>('GET', '/schedule?from=2026-11-16&days=7')).body;
-  const place = (testId: string, start: string): Promise<Answer<{ error: { code: string } }>> => operator('POST', '/schedule/bookings', { placements: [{ testId, dynoId: app.ids.dyno, start }] });
+  const week = async (): Promise<ScheduleShown> =>
+    (await manager<ScheduleShown>('GET', '/schedule?from=2026-11-16&days=7')).body;
+  const place = (testId: string, start: string): Promise<Answer<{ error: { code: string } }>> =>
+    operator('POST', '/schedule/bookings', { placements: [{ testId, dynoId: app.ids.dyno, start }] });
   let ids: string[];
-  beforeAll(async () => { ids = [(await create()).body.id, (await create()).body.id]; });
+  beforeAll(async () => {
+    ids = [(await create()).body.id, (await create()).body.id];
+  });
   it('suggests places for all that waits, in opening hours, and places nothing by itself', async () => {
-    const { body } = await operator<Suggestion>('POST', '/schedule/suggestion', { from: '2026-11-16T00:00:00Z', days: 28 });
+    const { body } = await operator<Suggestion>('POST', '/schedule/suggestion', {
+      from: '2026-11-16T00:00:00Z',
+      days: 28,
+    });
     expect(body.placements.length + body.unplaced.length).toBe((await week()).waiting.length);
     expect((await week()).bookings).toEqual([]);
-    for (const p of body.placements) { expect(new Date(p.start).getUTCHours()).toBeGreaterThanOrEqual(8); expect(Date.parse(p.end)).toBeLessThanOrEqual(Date.parse(`${p.start.slice(0, 10)}T17:00:00Z`)); }
+    for (const p of body.placements) {
+      expect(new Date(p.start).getUTCHours()).toBeGreaterThanOrEqual(8);
+      expect(Date.parse(p.end)).toBeLessThanOrEqual(Date.parse(`${p.start.slice(0, 10)}T17:00:00Z`));
+    }
   });
   it('keeps to opening hours, to one session on a dyno and to one place for a vehicle', async () => {
     expect((await place(ids[0], '2026-11-17T08:00:00Z')).status).toBe(204);
     expect((await place(ids[1], '2026-11-17T09:00:00Z')).body.error.code).toBe('DYNO_TAKEN');
     expect((await place(ids[1], '2026-11-17T16:00:00Z')).body.error.code).toBe('OUTSIDE_OPENING');
     expect((await place(ids[1], '2026-11-21T09:00:00Z')).body.error.code).toBe('OUTSIDE_OPENING');
-    const both = await Promise.all([place(ids[1], '2026-11-18T08:00:00Z'), place(ids[0], '2026-11-18T08:00:00Z')]);
+    const both = await Promise.all([
+      place(ids[1], '2026-11-18T08:00:00Z'),
+      place(ids[0], '2026-11-18T08:00:00Z'),
+    ]);
     expect(both.map((a) => a.status).sort()).toEqual([204, 409]);
-    await expect(app.pool.query('insert into bookings select $1, vehicle_id, dyno_id, starts_at, ends_at, placed_by, person_id, placed_at from bookings limit 1', [(await create()).body.id])).rejects.toThrow(/vehicle_in_one_place/);
+    await expect(
+      app.pool.query(
+        'insert into bookings select $1, vehicle_id, dyno_id, starts_at, ends_at, placed_by, person_id, placed_at from bookings limit 1',
+        [(await create()).body.id],
+      ),
+    ).rejects.toThrow(/vehicle_in_one_place/);
   });
   it('is given out as iCalendar', async () => {
     const file = await operator('GET', '/schedule.ics');
@@ -144,12 +399,22 @@ describe('the calendar', () => {
   it('closes a day with nothing on it, and takes a session out again', async () => {
     const { bookings } = await week();
     const [first] = bookings;
-    const closure = { dynoId: app.ids.dyno, start: `${first.start.slice(0, 10)}T00:00:00Z`, end: `${first.start.slice(0, 10)}T23:00:00Z`, reason: 'service' };
-    expect(await operator('POST', '/schedule/closures', closure)).toMatchObject({ status: 409, body: { error: { code: 'SESSIONS_THERE' } } });
+    const closure = {
+      dynoId: app.ids.dyno,
+      start: `${first.start.slice(0, 10)}T00:00:00Z`,
+      end: `${first.start.slice(0, 10)}T23:00:00Z`,
+      reason: 'service',
+    };
+    expect(await operator('POST', '/schedule/closures', closure)).toMatchObject({
+      status: 409,
+      body: { error: { code: 'SESSIONS_THERE' } },
+    });
     expect((await operator('DELETE', `/schedule/bookings/${first.testId}`)).status).toBe(204);
     expect((await operator('POST', '/schedule/closures', closure)).status).toBe(204);
     expect((await place(first.testId, first.start)).body.error.code).toBe('OUTSIDE_OPENING');
-    expect((await operator('DELETE', `/schedule/closures/${(await week()).closures[0].id}`)).status).toBe(204);
+    expect((await operator('DELETE', `/schedule/closures/${(await week()).closures[0].id}`)).status).toBe(
+      204,
+    );
     expect((await place(first.testId, first.start)).status).toBe(204);
   });
 });

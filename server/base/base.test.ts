@@ -9,11 +9,28 @@ import { rawBody, rawText } from './raw-body.ts';
 import { conflict, notFound, RefusalError, refusalOf } from './refusals.ts';
 
 describe('cursors', () => {
-  it('come back as what they were made of', () => fc.assert(fc.property(fc.array(fc.oneof(fc.string(), fc.double({ noNaN: true, noDefaultInfinity: true }).map((v) => (Object.is(v, -0) ? 0 : v))), { minLength: 1, maxLength: 6 }), (values) => {
-    expect(readCursor(cursorOf(values), values.length)).toEqual(values);
-    expect(cursorOf(values)).toMatch(/^[\w-]*$/);
-  })));
-  it('anything else is refused, never half-read', () => fc.assert(fc.property(fc.string(), (text) => { expect(() => readCursor(text, 3)).toThrow(RefusalError); })));
+  it('come back as what they were made of', () =>
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.oneof(
+            fc.string(),
+            fc.double({ noNaN: true, noDefaultInfinity: true }).map((v) => (Object.is(v, -0) ? 0 : v)),
+          ),
+          { minLength: 1, maxLength: 6 },
+        ),
+        (values) => {
+          expect(readCursor(cursorOf(values), values.length)).toEqual(values);
+          expect(cursorOf(values)).toMatch(/^[\w-]*$/);
+        },
+      ),
+    ));
+  it('anything else is refused, never half-read', () =>
+    fc.assert(
+      fc.property(fc.string(), (text) => {
+        expect(() => readCursor(text, 3)).toThrow(RefusalError);
+      }),
+    ));
   it('no cursor is the first page; one of another list is refused', () => {
     expect(readCursor(undefined, 5)).toBeUndefined();
     expect(() => readCursor(cursorOf(['a', 'b']), 5)).toThrow('cannot be found');
@@ -24,14 +41,32 @@ describe('cursors', () => {
 describe('bodies', () => {
   /** A request as a stream of chunks, as node hands it over. */
   const request = (chunks: readonly Buffer[], change: Partial<Request> = {}): Request => {
-    const stream = Object.assign(new EventEmitter(), { readableEnded: false, ...change }) as unknown as Request;
-    queueMicrotask(() => { for (const chunk of chunks) stream.emit('data', chunk); stream.emit('end'); });
+    const stream = Object.assign(new EventEmitter(), {
+      readableEnded: false,
+      ...change,
+    }) as unknown as Request;
+    queueMicrotask(() => {
+      for (const chunk of chunks) stream.emit('data', chunk);
+      stream.emit('end');
+    });
     return stream;
   };
   const tooLarge = (size: number): Error => new RefusalError(413, 'TOO_LARGE', `${size} bytes`);
-  it('arrive whole', async () => expect((await rawBody(request([Buffer.from('a,'), Buffer.from('b')]), 10, tooLarge)).toString()).toBe('a,b'));
-  it('over the limit are read to their end and refused with their size', async () => { await expect(rawBody(request([Buffer.alloc(8), Buffer.alloc(8)]), 10, tooLarge)).rejects.toThrow('16 bytes'); });
-  it('that were read already do not wait for ever', async () => { await expect(rawBody(request([], { readableEnded: true }), 10, tooLarge)).rejects.toMatchObject({ status: 415, code: 'SENT_AS_JSON' }); });
+  it('arrive whole', async () =>
+    expect((await rawBody(request([Buffer.from('a,'), Buffer.from('b')]), 10, tooLarge)).toString()).toBe(
+      'a,b',
+    ));
+  it('over the limit are read to their end and refused with their size', async () => {
+    await expect(rawBody(request([Buffer.alloc(8), Buffer.alloc(8)]), 10, tooLarge)).rejects.toThrow(
+      '16 bytes',
+    );
+  });
+  it('that were read already do not wait for ever', async () => {
+    await expect(rawBody(request([], { readableEnded: true }), 10, tooLarge)).rejects.toMatchObject({
+      status: 415,
+      code: 'SENT_AS_JSON',
+    });
+  });
   it('that break off say so', async () => {
     const stream = Object.assign(new EventEmitter(), { readableEnded: false }) as unknown as Request;
     queueMicrotask(() => stream.emit('aborted'));
@@ -48,8 +83,14 @@ describe('bodies', () => {
 
 describe('refusals', () => {
   test.each([
-    [notFound('vehicle'), 404, 'NOT_FOUND'], [conflict('TAG_TAKEN', 'Taken.', 'Choose another.'), 409, 'TAG_TAKEN'],
-    [new PullFileError('FILE_TOO_LARGE', 'Too large.', 'Send less.', { file: 'p1.csv' }), 413, 'FILE_TOO_LARGE'], [new PullFileError('EMPTY_FILE', 'Empty.', 'Copy it again.', { file: 'p1.csv' }), 422, 'EMPTY_FILE'],
+    [notFound('vehicle'), 404, 'NOT_FOUND'],
+    [conflict('TAG_TAKEN', 'Taken.', 'Choose another.'), 409, 'TAG_TAKEN'],
+    [
+      new PullFileError('FILE_TOO_LARGE', 'Too large.', 'Send less.', { file: 'p1.csv' }),
+      413,
+      'FILE_TOO_LARGE',
+    ],
+    [new PullFileError('EMPTY_FILE', 'Empty.', 'Copy it again.', { file: 'p1.csv' }), 422, 'EMPTY_FILE'],
   ])('%s', (error, status, code) => {
     const refusal = refusalOf(error)!;
     expect(refusal).toMatchObject({ status, body: { error: { code } } });
@@ -59,8 +100,30 @@ describe('refusals', () => {
 });
 
 test('the words a fitment is found by answer the ways people type it', () => {
-  const text = foundBy('Varrick', 'Holm 2.2 D van', 'VH2', 'V22D', '2.2', '4cyl', 'turbo-intercooled', 'diesel', 'rear', 2016);
-  const answers = (phrase: string): boolean => askedFor(phrase).every((words) => words.some((word) => (word.length < 3 ? text.includes(` ${word}`) : text.includes(word))));
-  for (const phrase of ['holm 2,2', 'HOLM 2.2D', 'varrick van diesel', 'holm turbo 2016', 'the Holm for rwd', '2.2 litre holm']) expect(answers(phrase), phrase).toBe(true);
+  const text = foundBy(
+    'Varrick',
+    'Holm 2.2 D van',
+    'VH2',
+    'V22D',
+    '2.2',
+    '4cyl',
+    'turbo-intercooled',
+    'diesel',
+    'rear',
+    2016,
+  );
+  const answers = (phrase: string): boolean =>
+    askedFor(phrase).every((words) =>
+      words.some((word) => (word.length < 3 ? text.includes(` ${word}`) : text.includes(word))),
+    );
+  for (const phrase of [
+    'holm 2,2',
+    'HOLM 2.2D',
+    'varrick van diesel',
+    'holm turbo 2016',
+    'the Holm for rwd',
+    '2.2 litre holm',
+  ])
+    expect(answers(phrase), phrase).toBe(true);
   for (const phrase of ['holm petrol', 'holm 2012', 'tern 2.2']) expect(answers(phrase), phrase).toBe(false);
 });

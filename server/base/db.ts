@@ -17,7 +17,11 @@ export const openDb = (pool: pg.Pool): Db => drizzle(pool, { casing: 'snake_case
 /** The SQL files lie beside the sources; a bundle finds them from the project's root. */
 function migrationsFolder(): string {
   const here = dirname(fileURLToPath(import.meta.url));
-  const candidates = [join(here, 'migrations'), join(here, '../../server/base/migrations'), join(process.cwd(), 'server/base/migrations')];
+  const candidates = [
+    join(here, 'migrations'),
+    join(here, '../../server/base/migrations'),
+    join(process.cwd(), 'server/base/migrations'),
+  ];
   const found = candidates.find(existsSync);
   if (!found) throw new Error(`No migrations found; looked in ${candidates.join(', ')}.`);
   return found;

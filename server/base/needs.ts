@@ -2,4 +2,10 @@ import type { Logger } from 'pino';
 import type { Db } from './db.ts';
 
 /** What every service is handed: time and identity come from outside, so a test can say exactly what is kept. */
-export interface Needs { readonly db: Db; readonly now: () => Date; readonly newId: () => string; readonly log: Logger; readonly softwareVersion: string }
+export interface Needs {
+  readonly db: Db;
+  readonly now: () => Date;
+  readonly newId: () => string;
+  readonly log: Logger;
+  readonly softwareVersion: string;
+}

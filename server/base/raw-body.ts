@@ -5,14 +5,35 @@ import { RefusalError } from './refusals.ts';
  * Reads a body of bytes up to a limit; what is too long is drained, so that the refusal arrives.
  * @param tooLarge makes the refusal from the size that came, bytes
  */
-export function rawBody(req: Request, limit: number, tooLarge: (size: number) => Error, brokeOff: () => Error = () => new RefusalError(400, 'UPLOAD_BROKE_OFF', 'The upload broke off.', 'Send it again.')): Promise<Buffer> {
+export function rawBody(
+  req: Request,
+  limit: number,
+  tooLarge: (size: number) => Error,
+  brokeOff: () => Error = () =>
+    new RefusalError(400, 'UPLOAD_BROKE_OFF', 'The upload broke off.', 'Send it again.'),
+): Promise<Buffer> {
   // A body that was read as JSON already cannot be read again: waiting for it would wait for ever.
-  if (req.readableEnded) return Promise.reject(new RefusalError(415, 'SENT_AS_JSON', 'The content was sent as JSON.', 'Send the file itself, with its own content type.'));
+  if (req.readableEnded)
+    return Promise.reject(
+      new RefusalError(
+        415,
+        'SENT_AS_JSON',
+        'The content was sent as JSON.',
+        'Send the file itself, with its own content type.',
+      ),
+    );
   return new Promise((resolve, reject) => {
     const chunks: Buffer[] = [];
     let size = 0;
-    req.on('data', (chunk: Buffer) => { size += chunk.length; if (size <= limit) chunks.push(chunk); else chunks.length = 0; });
-    req.on('end', () => { if (size > limit) reject(tooLarge(size)); else resolve(Buffer.concat(chunks)); });
+    req.on('data', (chunk: Buffer) => {
+      size += chunk.length;
+      if (size <= limit) chunks.push(chunk);
+      else chunks.length = 0;
+    });
+    req.on('end', () => {
+      if (size > limit) reject(tooLarge(size));
+      else resolve(Buffer.concat(chunks));
+    });
     req.on('error', reject);
     req.on('aborted', () => reject(brokeOff()));
   });
@@ -23,6 +44,20 @@ const TABLE_LIMIT = 8 * 1024 * 1024;
 
 /** A table as text. Spreadsheets on older systems write Windows-1252: bytes that are no UTF-8 are read so. */
 export async function rawText(req: Request): Promise<string> {
-  const bytes = await rawBody(req, TABLE_LIMIT, (size) => new RefusalError(413, 'TABLE_TOO_LARGE', `The table has ${(size / 1048576).toFixed(1)} MB; ${TABLE_LIMIT / 1048576} MB can be read at once.`, 'Send it in parts.'));
-  try { return new TextDecoder('utf-8', { fatal: true }).decode(bytes); } catch { return new TextDecoder('windows-1252').decode(bytes); }
+  const bytes = await rawBody(
+    req,
+    TABLE_LIMIT,
+    (size) =>
+      new RefusalError(
+        413,
+        'TABLE_TOO_LARGE',
+        `The table has ${(size / 1048576).toFixed(1)} MB; ${TABLE_LIMIT / 1048576} MB can be read at once.`,
+        'Send it in parts.',
+      ),
+  );
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    return new TextDecoder('windows-1252').decode(bytes);
+  }
 }

@@ -11,62 +11,119 @@ import { RefusalError } from './refusals.ts';
 import type { Route } from './routing.ts';
 import { people } from './tables.ts';
 
-declare module 'express-session' { interface SessionData { personId?: string } }
+declare module 'express-session' {
+  interface SessionData {
+    personId?: string;
+  }
+}
 
 /** argon2id with the parameters OWASP's password storage sheet gives as its first choice (19 MiB, 2 passes; memory). */
-export const hashPassword = (password: string): Promise<string> => hash(password, { memoryCost: 19456, timeCost: 2, parallelism: 1 });
+export const hashPassword = (password: string): Promise<string> =>
+  hash(password, { memoryCost: 19456, timeCost: 2, parallelism: 1 });
 
 /** Compared against when nobody has the address, so that an unknown one takes as long as a wrong password. */
 let decoy: Promise<string> | undefined;
 
-export const personFrom = (row: typeof people.$inferSelect): Person => ({ id: row.id, name: row.name, email: row.email, role: row.role as Role, clearance: row.clearance });
+export const personFrom = (row: typeof people.$inferSelect): Person => ({
+  id: row.id,
+  name: row.name,
+  email: row.email,
+  role: row.role as Role,
+  clearance: row.clearance,
+});
 
 export function createPersonOf({ db }: Needs) {
   return async (req: Request): Promise<Person | undefined> => {
     const id = req.session.personId;
     if (!id) return undefined;
-    const [row] = await db.select().from(people).where(and(eq(people.id, id), eq(people.active, true)));
+    const [row] = await db
+      .select()
+      .from(people)
+      .where(and(eq(people.id, id), eq(people.active, true)));
     return row && personFrom(row);
   };
 }
 
 /** Ten tries a quarter of an hour from one address, successful ones not counted. */
-export const signInLimit = (limit = 10): RequestHandler => rateLimit({
-  windowMs: 15 * 60 * 1000, limit, skipSuccessfulRequests: true, standardHeaders: 'draft-8', legacyHeaders: false,
-  handler: (_req, res) => { res.status(429).json({ error: { code: 'TOO_MANY_TRIES', message: 'Too many tries to sign in. Wait a quarter of an hour.' } }); },
-});
+export const signInLimit = (limit = 10): RequestHandler =>
+  rateLimit({
+    windowMs: 15 * 60 * 1000,
+    limit,
+    skipSuccessfulRequests: true,
+    standardHeaders: 'draft-8',
+    legacyHeaders: false,
+    handler: (_req, res) => {
+      res.status(429).json({
+        error: { code: 'TOO_MANY_TRIES', message: 'Too many tries to sign in. Wait a quarter of an hour.' },
+      });
+    },
+  });
 
 export function signInRoutes(needs: Needs, demo: boolean, limit: RequestHandler): Route[] {
   const { db, now } = needs;
   const personOf = createPersonOf(needs);
-  const limited = (req: Request, res: Parameters<RequestHandler>[1]): Promise<void> => new Promise((resolve, reject) => { void limit(req, res, (error?: unknown) => (error ? reject(error instanceof Error ? error : new Error('the rate limit failed')) : resolve())); });
+  const limited = (req: Request, res: Parameters<RequestHandler>[1]): Promise<void> =>
+    new Promise((resolve, reject) => {
+      void limit(req, res, (error?: unknown) =>
+        error ? reject(error instanceof Error ? error : new Error('the rate limit failed')) : resolve(),
+      );
+    });
 
   const begin = async (req: Request, person: Person): Promise<Session> => {
     // A new id at sign-in: a session fixed beforehand is worth nothing.
-    await new Promise<void>((resolve, reject) => { req.session.regenerate((error) => (error ? reject(error instanceof Error ? error : new Error(String(error))) : resolve())); });
+    await new Promise<void>((resolve, reject) => {
+      req.session.regenerate((error) =>
+        error ? reject(error instanceof Error ? error : new Error(String(error))) : resolve(),
+      );
+    });
     req.session.personId = person.id;
     await recordAudit(db, now(), person, 'signed in', 'person', person.id);
     return { person, demo };
   };
 
   const routes: Route[] = [
-    { method: 'get', path: '/session', access: 'public', handle: async (req, res) => { res.json({ person: (await personOf(req)) ?? null, demo } satisfies Session); } },
     {
-      method: 'post', path: '/session', access: 'public',
+      method: 'get',
+      path: '/session',
+      access: 'public',
+      handle: async (req, res) => {
+        res.json({ person: (await personOf(req)) ?? null, demo } satisfies Session);
+      },
+    },
+    {
+      method: 'post',
+      path: '/session',
+      access: 'public',
       handle: async (req, res) => {
         await limited(req, res);
         if (res.headersSent) return;
         const { email, password } = SignInRequest.parse(req.body);
-        const [row] = await db.select().from(people).where(and(eq(people.email, email.toLowerCase()), eq(people.active, true)));
-        const right = await verify(row?.passwordHash ?? await (decoy ??= hashPassword('nobody has this password')), password);
-        if (!row || !right) throw new RefusalError(401, 'WRONG_SIGN_IN', 'E-mail and password do not belong together.', 'Check both and try again.');
+        const [row] = await db
+          .select()
+          .from(people)
+          .where(and(eq(people.email, email.toLowerCase()), eq(people.active, true)));
+        const right = await verify(
+          row?.passwordHash ?? (await (decoy ??= hashPassword('nobody has this password'))),
+          password,
+        );
+        if (!row || !right)
+          throw new RefusalError(
+            401,
+            'WRONG_SIGN_IN',
+            'E-mail and password do not belong together.',
+            'Check both and try again.',
+          );
         res.json(await begin(req, personFrom(row)));
       },
     },
     {
-      method: 'delete', path: '/session', access: 'public',
+      method: 'delete',
+      path: '/session',
+      access: 'public',
       handle: async (req, res) => {
-        await new Promise<void>((resolve) => { req.session.destroy(() => resolve()); });
+        await new Promise<void>((resolve) => {
+          req.session.destroy(() => resolve());
+        });
         res.clearCookie('evidentia').status(204).end();
       },
     },
@@ -74,13 +131,39 @@ export function signInRoutes(needs: Needs, demo: boolean, limit: RequestHandler)
   if (!demo) return routes;
   return [
     ...routes,
-    { method: 'get', path: '/demo/people', access: 'public', handle: async (_req, res) => { res.json((await db.select().from(people).where(eq(people.active, true)).orderBy(asc(people.createdAt), asc(people.name))).map(({ id, name, role, does }) => ({ id, name, role, does }))); } },
     {
-      method: 'post', path: '/demo/session', access: 'public',
+      method: 'get',
+      path: '/demo/people',
+      access: 'public',
+      handle: async (_req, res) => {
+        res.json(
+          (
+            await db
+              .select()
+              .from(people)
+              .where(eq(people.active, true))
+              .orderBy(asc(people.createdAt), asc(people.name))
+          ).map(({ id, name, role, does }) => ({ id, name, role, does })),
+        );
+      },
+    },
+    {
+      method: 'post',
+      path: '/demo/session',
+      access: 'public',
       handle: async (req, res) => {
         const { personId } = DemoSignInRequest.parse(req.body);
-        const [row] = await db.select().from(people).where(and(eq(people.id, personId), eq(people.active, true)));
-        if (!row) throw new RefusalError(401, 'WRONG_SIGN_IN', 'This sample person does not exist.', 'Reload the page.');
+        const [row] = await db
+          .select()
+          .from(people)
+          .where(and(eq(people.id, personId), eq(people.active, true)));
+        if (!row)
+          throw new RefusalError(
+            401,
+            'WRONG_SIGN_IN',
+            'This sample person does not exist.',
+            'Reload the page.',
+          );
         res.json(await begin(req, personFrom(row)));
       },
     },

@@ -6,24 +6,70 @@ import { rawBody } from '../base/raw-body.ts';
 import { uuidParam, type Route } from '../base/routing.ts';
 import type { CaptureService } from './service.ts';
 
-export const captureRoutes = (service: CaptureService, hasResult: (testId: string) => Promise<boolean>): Route[] => [
+export const captureRoutes = (
+  service: CaptureService,
+  hasResult: (testId: string) => Promise<boolean>,
+): Route[] => [
   {
-    method: 'post', path: '/tests/:testId/pulls/:pullId/file', access: CAPTURE,
+    method: 'post',
+    path: '/tests/:testId/pulls/:pullId/file',
+    access: CAPTURE,
     handle: async (req, res, { person }) => {
       const { name, columns } = PullFileQuery.parse(req.query);
-      const bytes = await rawBody(req, MAX_PULL_FILE_BYTES,
-        (size) => new PullFileError('FILE_TOO_LARGE', `The file has ${(size / 1048576).toFixed(1)} MB; a pull file may have ${MAX_PULL_FILE_BYTES / 1048576} MB.`, 'Export the one pull, not the whole session.', { file: name }),
-        () => new PullFileError('TRUNCATED_FILE', 'The upload broke off.', 'Send the file again.', { file: name }));
-      res.status(201).json(await service.attach(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'), name, bytes, columns));
+      const bytes = await rawBody(
+        req,
+        MAX_PULL_FILE_BYTES,
+        (size) =>
+          new PullFileError(
+            'FILE_TOO_LARGE',
+            `The file has ${(size / 1048576).toFixed(1)} MB; a pull file may have ${MAX_PULL_FILE_BYTES / 1048576} MB.`,
+            'Export the one pull, not the whole session.',
+            { file: name },
+          ),
+        () =>
+          new PullFileError('TRUNCATED_FILE', 'The upload broke off.', 'Send the file again.', {
+            file: name,
+          }),
+      );
+      res
+        .status(201)
+        .json(
+          await service.attach(
+            person,
+            uuidParam(req, 'testId'),
+            uuidParam(req, 'pullId'),
+            name,
+            bytes,
+            columns,
+          ),
+        );
     },
   },
   {
-    method: 'get', path: '/tests/:testId/pulls/:pullId/file', access: SIGNED_IN,
-    handle: async (req, res, { person }) => sendRaw(res, await service.rawFile(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'))),
+    method: 'get',
+    path: '/tests/:testId/pulls/:pullId/file',
+    access: SIGNED_IN,
+    handle: async (req, res, { person }) =>
+      sendRaw(res, await service.rawFile(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'))),
   },
-  { method: 'put', path: '/tests/:testId/pulls/:pullId/air', access: CAPTURE, handle: async (req, res, { person }) => { await service.setAir(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'), AirRequest.parse(req.body)); res.status(204).end(); } },
   {
-    method: 'post', path: '/tests/:testId/pulls/:pullId/exclusion', access: EXCLUDE,
+    method: 'put',
+    path: '/tests/:testId/pulls/:pullId/air',
+    access: CAPTURE,
+    handle: async (req, res, { person }) => {
+      await service.setAir(
+        person,
+        uuidParam(req, 'testId'),
+        uuidParam(req, 'pullId'),
+        AirRequest.parse(req.body),
+      );
+      res.status(204).end();
+    },
+  },
+  {
+    method: 'post',
+    path: '/tests/:testId/pulls/:pullId/exclusion',
+    access: EXCLUDE,
     handle: async (req, res, { person }) => {
       const { reason, note } = ExclusionRequest.parse(req.body);
       const testId = uuidParam(req, 'testId');
@@ -31,11 +77,22 @@ export const captureRoutes = (service: CaptureService, hasResult: (testId: strin
       res.status(204).end();
     },
   },
-  { method: 'delete', path: '/tests/:testId/pulls/:pullId/exclusion', access: EXCLUDE, handle: async (req, res, { person }) => { await service.restore(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId')); res.status(204).end(); } },
+  {
+    method: 'delete',
+    path: '/tests/:testId/pulls/:pullId/exclusion',
+    access: EXCLUDE,
+    handle: async (req, res, { person }) => {
+      await service.restore(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'));
+      res.status(204).end();
+    },
+  },
 ];
 
 /** Raw bytes as they came, offered for download, never shown in the page. */
-export function sendRaw(res: import('express').Response, file: { name: string; sha256: string; bytes: Buffer }): void {
+export function sendRaw(
+  res: import('express').Response,
+  file: { name: string; sha256: string; bytes: Buffer },
+): void {
   res.attachment(file.name);
   res.setHeader('Content-Type', 'application/octet-stream');
   res.setHeader('ETag', `"${file.sha256}"`);

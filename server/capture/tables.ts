@@ -1,5 +1,16 @@
 import { sql } from 'drizzle-orm';
-import { boolean, check, doublePrecision, integer, jsonb, pgTable, text, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import {
+  boolean,
+  check,
+  doublePrecision,
+  integer,
+  jsonb,
+  pgTable,
+  text,
+  unique,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core';
 import type { PullFound } from '../../contract/capture/capture.ts';
 import type { ColumnChoices } from '../../core/capture/pull-file.ts';
 import { at, bytea, people } from '../base/tables.ts';
@@ -7,24 +18,90 @@ import { pulls } from '../plan/tables.ts';
 import { dynos } from '../register/tables.ts';
 
 /** Raw bytes as they came, named by their SHA-256; immutable by trigger. */
-export const rawFiles = pgTable('raw_files', {
-  sha256: text().primaryKey(), bytes: bytea().notNull(), size: integer().notNull(), storedAt: at().notNull(), storedBy: uuid().notNull().references(() => people.id),
-}, (t) => [check('size_is_of_bytes', sql`${t.size} = octet_length(${t.bytes})`), check('named_by_hash', sql`${t.sha256} = encode(sha256(${t.bytes}), 'hex')`)]);
+export const rawFiles = pgTable(
+  'raw_files',
+  {
+    sha256: text().primaryKey(),
+    bytes: bytea().notNull(),
+    size: integer().notNull(),
+    storedAt: at().notNull(),
+    storedBy: uuid()
+      .notNull()
+      .references(() => people.id),
+  },
+  (t) => [
+    check('size_is_of_bytes', sql`${t.size} = octet_length(${t.bytes})`),
+    check('named_by_hash', sql`${t.sha256} = encode(sha256(${t.bytes}), 'hex')`),
+  ],
+);
 
 /** Which raw file stands for which pull. A replaced file stays, no longer current. */
-export const pullFiles = pgTable('pull_files', {
-  id: uuid().primaryKey(), pullId: uuid().notNull().references(() => pulls.id), sha256: text().notNull().references(() => rawFiles.sha256), name: text().notNull(),
-  columns: jsonb().$type<ColumnChoices>(), found: jsonb().$type<PullFound>().notNull(), attachedAt: at().notNull(), attachedBy: uuid().notNull().references(() => people.id), current: boolean().notNull().default(true),
-}, (t) => [uniqueIndex('one_current_file_a_pull').on(t.pullId).where(sql`${t.current}`), uniqueIndex('one_current_pull_a_file').on(t.sha256).where(sql`${t.current}`)]);
+export const pullFiles = pgTable(
+  'pull_files',
+  {
+    id: uuid().primaryKey(),
+    pullId: uuid()
+      .notNull()
+      .references(() => pulls.id),
+    sha256: text()
+      .notNull()
+      .references(() => rawFiles.sha256),
+    name: text().notNull(),
+    columns: jsonb().$type<ColumnChoices>(),
+    found: jsonb().$type<PullFound>().notNull(),
+    attachedAt: at().notNull(),
+    attachedBy: uuid()
+      .notNull()
+      .references(() => people.id),
+    current: boolean().notNull().default(true),
+  },
+  (t) => [
+    uniqueIndex('one_current_file_a_pull')
+      .on(t.pullId)
+      .where(sql`${t.current}`),
+    uniqueIndex('one_current_pull_a_file')
+      .on(t.sha256)
+      .where(sql`${t.current}`),
+  ],
+);
 
 /** Air readings; a corrected reading is a new row. */
-export const airReadings = pgTable('air_readings', {
-  id: uuid().primaryKey(), pullId: uuid().notNull().references(() => pulls.id), temperatureC: doublePrecision().notNull(), pressureHpa: doublePrecision().notNull(),
-  pressureKind: text().$type<'station' | 'sea level'>().notNull(), humidityKind: text().$type<'relative' | 'dew point' | 'wet bulb'>().notNull(), humidityValue: doublePrecision().notNull(),
-  enteredAt: at().notNull(), enteredBy: uuid().notNull().references(() => people.id), current: boolean().notNull().default(true),
-}, (t) => [uniqueIndex('one_current_reading_a_pull').on(t.pullId).where(sql`${t.current}`)]);
+export const airReadings = pgTable(
+  'air_readings',
+  {
+    id: uuid().primaryKey(),
+    pullId: uuid()
+      .notNull()
+      .references(() => pulls.id),
+    temperatureC: doublePrecision().notNull(),
+    pressureHpa: doublePrecision().notNull(),
+    pressureKind: text().$type<'station' | 'sea level'>().notNull(),
+    humidityKind: text().$type<'relative' | 'dew point' | 'wet bulb'>().notNull(),
+    humidityValue: doublePrecision().notNull(),
+    enteredAt: at().notNull(),
+    enteredBy: uuid()
+      .notNull()
+      .references(() => people.id),
+    current: boolean().notNull().default(true),
+  },
+  (t) => [
+    uniqueIndex('one_current_reading_a_pull')
+      .on(t.pullId)
+      .where(sql`${t.current}`),
+  ],
+);
 
 /** Columns a person chose for files of one layout from one dyno, used again without asking. */
-export const columnMemory = pgTable('column_memory', {
-  id: uuid().primaryKey(), dynoId: uuid().notNull().references(() => dynos.id), header: text().notNull(), columns: jsonb().$type<ColumnChoices>().notNull(), rememberedAt: at().notNull(),
-}, (t) => [unique('one_memory_a_layout').on(t.dynoId, t.header)]);
+export const columnMemory = pgTable(
+  'column_memory',
+  {
+    id: uuid().primaryKey(),
+    dynoId: uuid()
+      .notNull()
+      .references(() => dynos.id),
+    header: text().notNull(),
+    columns: jsonb().$type<ColumnChoices>().notNull(),
+    rememberedAt: at().notNull(),
+  },
+  (t) => [unique('one_memory_a_layout').on(t.dynoId, t.header)],
+);

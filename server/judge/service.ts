@@ -22,21 +22,47 @@ import { analyses } from './tables.ts';
 
 export type JudgeService = ReturnType<typeof createJudgeService>;
 
-export const engineOf = (fitment: TestRow['fitment']): Engine => ({ ignition: fitment.ignition, aspiration: fitment.aspiration });
+export const engineOf = (fitment: TestRow['fitment']): Engine => ({
+  ignition: fitment.ignition,
+  aspiration: fitment.aspiration,
+});
 
 /** Definition of a test as the core takes it; files are named by their hash. */
-export function definitionOf(row: TestRow, arms: readonly ArmRow[], pullRows: readonly PullRow[], amendments: readonly Amendment[]): TestDefinition {
+export function definitionOf(
+  row: TestRow,
+  arms: readonly ArmRow[],
+  pullRows: readonly PullRow[],
+  amendments: readonly Amendment[],
+): TestDefinition {
   const { test, fitment, dyno } = row;
   const attached = pullRows.flatMap((p) => (p.file ? [p.file.attachedAt.getTime()] : []));
   return {
-    title: titleOf(row), standard: test.standard, engine: engineOf(fitment), band: { fromRpm: test.fromRpm, toRpm: test.toRpm, stepRpm: test.stepRpm },
-    smoothingRpm: test.smoothingRpm, confidence: test.confidence, model: { drift: driftModel(test.runOrder), driftBound: test.driftBound }, repeatability: dyno.repeatability,
-    arms: arms.map((arm) => ({ id: arm.key, role: arm.role })), metric: test.metric, ...(test.metrics.length > 1 ? { metrics: test.metrics } : {}),
-    plan: { lockedAt: test.lockedAt?.toISOString() ?? null, firstPullAt: attached.length ? new Date(Math.min(...attached)).toISOString() : null, ...(amendments.length ? { amendments } : {}) },
+    title: titleOf(row),
+    standard: test.standard,
+    engine: engineOf(fitment),
+    band: { fromRpm: test.fromRpm, toRpm: test.toRpm, stepRpm: test.stepRpm },
+    smoothingRpm: test.smoothingRpm,
+    confidence: test.confidence,
+    model: { drift: driftModel(test.runOrder), driftBound: test.driftBound },
+    repeatability: dyno.repeatability,
+    arms: arms.map((arm) => ({ id: arm.key, role: arm.role })),
+    metric: test.metric,
+    ...(test.metrics.length > 1 ? { metrics: test.metrics } : {}),
+    plan: {
+      lockedAt: test.lockedAt?.toISOString() ?? null,
+      firstPullAt: attached.length ? new Date(Math.min(...attached)).toISOString() : null,
+      ...(amendments.length ? { amendments } : {}),
+    },
     pulls: pullRows.map(({ pull, file, air }) => ({
-      id: pull.label, arm: pull.arm, order: pull.position, mount: pull.mount, counted: pull.counted,
-      ...(file ? { file: file.sha256, columns: file.columns ?? undefined } : {}), ...(air ? { air: airReadingOf(air, dyno.siteHeightM) } : {}),
-      applied: { standard: dyno.appliesStandard }, ...(pull.excludedReason ? { excluded: pull.excludedReason } : {}),
+      id: pull.label,
+      arm: pull.arm,
+      order: pull.position,
+      mount: pull.mount,
+      counted: pull.counted,
+      ...(file ? { file: file.sha256, columns: file.columns ?? undefined } : {}),
+      ...(air ? { air: airReadingOf(air, dyno.siteHeightM) } : {}),
+      applied: { standard: dyno.appliesStandard },
+      ...(pull.excludedReason ? { excluded: pull.excludedReason } : {}),
     })),
   };
 }
@@ -47,14 +73,31 @@ export function missingFor(pullRows: readonly PullRow[]): string[] {
   const list = (rows: readonly PullRow[]): string => rows.map(({ pull }) => pull.label).join(', ');
   const noFile = counted.filter((row) => !row.file);
   const noAir = counted.filter((row) => !row.air);
-  return [...(noFile.length ? [`the files of ${list(noFile)}`] : []), ...(noAir.length ? [`the air readings of ${list(noAir)}`] : [])];
+  return [
+    ...(noFile.length ? [`the files of ${list(noFile)}`] : []),
+    ...(noAir.length ? [`the air readings of ${list(noAir)}`] : []),
+  ];
 }
 
 export function createJudgeService({ db, now, newId, softwareVersion, log }: Needs) {
-  const latest = async (tx: Queryable, testId: string) => (await tx.select().from(analyses).where(eq(analyses.testId, testId)).orderBy(desc(analyses.number)).limit(1))[0];
+  const latest = async (tx: Queryable, testId: string) =>
+    (
+      await tx
+        .select()
+        .from(analyses)
+        .where(eq(analyses.testId, testId))
+        .orderBy(desc(analyses.number))
+        .limit(1)
+    )[0];
 
   /** Inputs put back as they were meet their former analysis again, under its own number. */
-  const analysisOf = async (tx: Queryable, testId: string, inputsHash: string) => (await tx.select().from(analyses).where(and(eq(analyses.testId, testId), eq(analyses.inputsHash, inputsHash))))[0];
+  const analysisOf = async (tx: Queryable, testId: string, inputsHash: string) =>
+    (
+      await tx
+        .select()
+        .from(analyses)
+        .where(and(eq(analyses.testId, testId), eq(analyses.inputsHash, inputsHash)))
+    )[0];
 
   /** Computes the analysis of the present inputs, or finds it: the same inputs are never analysed twice. */
   async function current(testId: string, person?: Person) {
@@ -68,40 +111,87 @@ export function createJudgeService({ db, now, newId, softwareVersion, log }: Nee
     const known = await analysisOf(db, testId, inputsHash);
     if (known) return { row, pullRows, waitsFor, analysis: known, problem: null };
     const hashes = definition.pulls.flatMap((pull) => (pull.file ? [pull.file] : []));
-    const bytes = new Map((await db.select({ sha256: rawFiles.sha256, bytes: rawFiles.bytes }).from(rawFiles).where(inArray(rawFiles.sha256, hashes))).map((file) => [file.sha256, file.bytes]));
+    const bytes = new Map(
+      (
+        await db
+          .select({ sha256: rawFiles.sha256, bytes: rawFiles.bytes })
+          .from(rawFiles)
+          .where(inArray(rawFiles.sha256, hashes))
+      ).map((file) => [file.sha256, file.bytes]),
+    );
     try {
       const started = performance.now();
-      const { result, curves } = analyseTest(definition, (file) => bytes.get(file), { policy: DEFAULT_POLICY });
+      const { result, curves } = analyseTest(definition, (file) => bytes.get(file), {
+        policy: DEFAULT_POLICY,
+      });
       log.info({ testId, ms: Math.round(performance.now() - started) }, 'analysed');
       const analysis = await db.transaction(async (tx) => {
         await tx.execute(sql`select 1 from tests where id = ${testId} for update`);
         const twin = await analysisOf(tx, testId, inputsHash);
         if (twin) return twin;
         const last = await latest(tx, testId);
-        const [kept] = await tx.insert(analyses).values({
-          id: newId(), testId, number: (last?.number ?? 0) + 1, inputsHash, inputs: inputs,
-          result: plainJson(result), curves: plainJson({ rpm: [...curves.rpm], pulls: [...curves.pulls] }), glyphs: Object.fromEntries(result.contrasts.map((c) => [c.arm, glyphOf(c)])), policy: DEFAULT_POLICY, softwareVersion, computedAt: now(),
-        }).returning();
+        const [kept] = await tx
+          .insert(analyses)
+          .values({
+            id: newId(),
+            testId,
+            number: (last?.number ?? 0) + 1,
+            inputsHash,
+            inputs: inputs,
+            result: plainJson(result),
+            curves: plainJson({ rpm: [...curves.rpm], pulls: [...curves.pulls] }),
+            glyphs: Object.fromEntries(result.contrasts.map((c) => [c.arm, glyphOf(c)])),
+            policy: DEFAULT_POLICY,
+            softwareVersion,
+            computedAt: now(),
+          })
+          .returning();
         return kept;
       });
       return { row, pullRows, waitsFor, analysis, problem: null };
     } catch (error) {
       if (!(error instanceof EvidentiaError)) throw error;
-      return { row, pullRows, waitsFor, analysis: undefined, problem: { code: String(error.code), message: error.message } };
+      return {
+        row,
+        pullRows,
+        waitsFor,
+        analysis: undefined,
+        problem: { code: String(error.code), message: error.message },
+      };
     }
   }
 
   return {
-    current, latest,
+    current,
+    latest,
     hasResult: async (testId: string): Promise<boolean> => (await latest(db, testId)) !== undefined,
 
     /** The analysis of the present inputs with the air of every pull, or what it waits for. */
     async state(testId: string, person: Person): Promise<AnalysisState> {
       const { row, pullRows, waitsFor, analysis, problem } = await current(testId, person);
-      const air = Object.fromEntries(pullRows.flatMap(({ pull, air: reading }) => (reading ? [[pull.label, airShown(airReadingOf(reading, row.dyno.siteHeightM), engineOf(row.fitment))]] : [])));
+      const air = Object.fromEntries(
+        pullRows.flatMap(({ pull, air: reading }) =>
+          reading
+            ? [[pull.label, airShown(airReadingOf(reading, row.dyno.siteHeightM), engineOf(row.fitment))]]
+            : [],
+        ),
+      );
       return {
-        analysis: analysis ? { id: analysis.id, number: analysis.number, at: analysis.computedAt.toISOString(), softwareVersion: analysis.softwareVersion, policyVersion: analysis.policy.version, inputsHash: analysis.inputsHash, result: analysis.result, curves: analysis.curves } : null,
-        waitsFor, problem, air,
+        analysis: analysis
+          ? {
+              id: analysis.id,
+              number: analysis.number,
+              at: analysis.computedAt.toISOString(),
+              softwareVersion: analysis.softwareVersion,
+              policyVersion: analysis.policy.version,
+              inputsHash: analysis.inputsHash,
+              result: analysis.result,
+              curves: analysis.curves,
+            }
+          : null,
+        waitsFor,
+        problem,
+        air,
       };
     },
   };
@@ -111,13 +201,26 @@ export function createJudgeService({ db, now, newId, softwareVersion, log }: Nee
 function airShown(reading: Parameters<typeof airState>[0], engine: Engine): AirShown {
   const state = airState(reading);
   const factor = (standard: (typeof STANDARDS)[number]): number | null => {
-    try { return correctionFactor(standard, state, engine).factor; } catch (error) { if (error instanceof EvidentiaError) return null; throw error; }
+    try {
+      return correctionFactor(standard, state, engine).factor;
+    } catch (error) {
+      if (error instanceof EvidentiaError) return null;
+      throw error;
+    }
   };
   return {
-    temperatureC: state.temperatureC, pressureHpa: state.pressurePa / 100, dryPressureHpa: state.dryPressurePa / 100, vapourPressureHpa: state.vapourPressurePa / 100,
-    relativeHumidityPct: state.relativeHumidityPct, densityAltitudeM: state.densityAltitudeM, factors: Object.fromEntries(STANDARDS.map((s) => [s, factor(s)])),
+    temperatureC: state.temperatureC,
+    pressureHpa: state.pressurePa / 100,
+    dryPressureHpa: state.dryPressurePa / 100,
+    vapourPressureHpa: state.vapourPressurePa / 100,
+    relativeHumidityPct: state.relativeHumidityPct,
+    densityAltitudeM: state.densityAltitudeM,
+    factors: Object.fromEntries(STANDARDS.map((s) => [s, factor(s)])),
   };
 }
 
 /** As JSON keeps it: typed arrays as lists, no value where a number is not finite. */
-const plainJson = <T>(value: T): T => JSON.parse(JSON.stringify(value, (_, v: unknown) => (typeof v === 'number' && !Number.isFinite(v) ? null : v))) as T;
+const plainJson = <T>(value: T): T =>
+  JSON.parse(
+    JSON.stringify(value, (_, v: unknown) => (typeof v === 'number' && !Number.isFinite(v) ? null : v)),
+  ) as T;

@@ -7,10 +7,28 @@ import { at } from '../base/tables.ts';
 import { tests } from '../plan/tables.ts';
 
 /** Analyses: written once, never edited (trigger); a later one supersedes by its number. */
-export const analyses = pgTable('analyses', {
-  id: uuid().primaryKey(), testId: uuid().notNull().references(() => tests.id), number: integer().notNull(), inputsHash: text().notNull(), inputs: jsonb().$type<Record<string, unknown>>().notNull(),
-  result: jsonb().$type<TestResult>().notNull(), curves: jsonb().$type<{ rpm: number[]; pulls: PullCurve[] }>().notNull(), policy: jsonb().$type<Policy>().notNull(),
-  /** Read out of the result by the database, for lists that do not open it. */
-  verdict: text().generatedAlwaysAs(sql`result ->> 'verdict'`), /** Small curves by arm, for the same lists; null in rows older than this column. */ glyphs: jsonb().$type<Record<string, Glyph | null>>(),
-  softwareVersion: text().notNull(), computedAt: at().notNull(),
-}, (t) => [unique('one_analysis_a_number').on(t.testId, t.number), unique('one_analysis_an_input').on(t.testId, t.inputsHash)]);
+export const analyses = pgTable(
+  'analyses',
+  {
+    id: uuid().primaryKey(),
+    testId: uuid()
+      .notNull()
+      .references(() => tests.id),
+    number: integer().notNull(),
+    inputsHash: text().notNull(),
+    inputs: jsonb().$type<Record<string, unknown>>().notNull(),
+    result: jsonb().$type<TestResult>().notNull(),
+    curves: jsonb().$type<{ rpm: number[]; pulls: PullCurve[] }>().notNull(),
+    policy: jsonb().$type<Policy>().notNull(),
+    /** Read out of the result by the database, for lists that do not open it. */
+    verdict: text().generatedAlwaysAs(sql`result ->> 'verdict'`),
+    /** Small curves by arm, for the same lists; null in rows older than this column. */ glyphs:
+      jsonb().$type<Record<string, Glyph | null>>(),
+    softwareVersion: text().notNull(),
+    computedAt: at().notNull(),
+  },
+  (t) => [
+    unique('one_analysis_a_number').on(t.testId, t.number),
+    unique('one_analysis_an_input').on(t.testId, t.inputsHash),
+  ],
+);

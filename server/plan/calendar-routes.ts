@@ -1,5 +1,10 @@
 import { HOUSE, PREPARE, SIGNED_IN } from '../../contract/base/roles.ts';
-import { ClosureRequest, PlaceManyRequest, ScheduleQuery, SuggestRequest } from '../../contract/plan/schedule.ts';
+import {
+  ClosureRequest,
+  PlaceManyRequest,
+  ScheduleQuery,
+  SuggestRequest,
+} from '../../contract/plan/schedule.ts';
 import type { Needs } from '../base/needs.ts';
 import { sendText, uuidParam, type Route } from '../base/routing.ts';
 import { calendarFile } from './calendar-file.ts';
@@ -8,12 +13,84 @@ import type { ScheduleService } from './schedule.ts';
 const CALENDAR = 'text/calendar; charset=utf-8';
 
 export const calendarRoutes = (service: ScheduleService, { now }: Needs): Route[] => [
-  { method: 'get', path: '/schedule', access: HOUSE, handle: async (req, res) => { const { from, days } = ScheduleQuery.parse(req.query); res.json(await service.read(from, days)); } },
-  { method: 'post', path: '/schedule/suggestion', access: PREPARE, handle: async (req, res) => { const { from, days } = SuggestRequest.parse(req.body); res.json(await service.suggest(from, days)); } },
-  { method: 'post', path: '/schedule/bookings', access: PREPARE, handle: async (req, res, { person }) => { await service.place(person, PlaceManyRequest.parse(req.body).placements); res.status(204).end(); } },
-  { method: 'delete', path: '/schedule/bookings/:testId', access: PREPARE, handle: async (req, res, { person }) => { await service.remove(person, uuidParam(req, 'testId')); res.status(204).end(); } },
-  { method: 'post', path: '/schedule/closures', access: PREPARE, handle: async (req, res, { person }) => { await service.close(person, ClosureRequest.parse(req.body)); res.status(204).end(); } },
-  { method: 'delete', path: '/schedule/closures/:closureId', access: PREPARE, handle: async (req, res, { person }) => { await service.reopen(person, uuidParam(req, 'closureId')); res.status(204).end(); } },
-  { method: 'get', path: '/schedule.ics', access: SIGNED_IN, handle: async (_req, res, { person, mask }) => sendText(res, mask, 'dyno-sessions.ics', CALENDAR, calendarFile(await service.upcoming(person, now().toISOString().slice(0, 10)), now(), mask.text)) },
-  { method: 'get', path: '/tests/:testId/session.ics', access: SIGNED_IN, handle: async (req, res, { person, mask }) => sendText(res, mask, 'dyno-session.ics', CALENDAR, calendarFile(await service.upcoming(person, '', uuidParam(req, 'testId')), now(), mask.text)) },
+  {
+    method: 'get',
+    path: '/schedule',
+    access: HOUSE,
+    handle: async (req, res) => {
+      const { from, days } = ScheduleQuery.parse(req.query);
+      res.json(await service.read(from, days));
+    },
+  },
+  {
+    method: 'post',
+    path: '/schedule/suggestion',
+    access: PREPARE,
+    handle: async (req, res) => {
+      const { from, days } = SuggestRequest.parse(req.body);
+      res.json(await service.suggest(from, days));
+    },
+  },
+  {
+    method: 'post',
+    path: '/schedule/bookings',
+    access: PREPARE,
+    handle: async (req, res, { person }) => {
+      await service.place(person, PlaceManyRequest.parse(req.body).placements);
+      res.status(204).end();
+    },
+  },
+  {
+    method: 'delete',
+    path: '/schedule/bookings/:testId',
+    access: PREPARE,
+    handle: async (req, res, { person }) => {
+      await service.remove(person, uuidParam(req, 'testId'));
+      res.status(204).end();
+    },
+  },
+  {
+    method: 'post',
+    path: '/schedule/closures',
+    access: PREPARE,
+    handle: async (req, res, { person }) => {
+      await service.close(person, ClosureRequest.parse(req.body));
+      res.status(204).end();
+    },
+  },
+  {
+    method: 'delete',
+    path: '/schedule/closures/:closureId',
+    access: PREPARE,
+    handle: async (req, res, { person }) => {
+      await service.reopen(person, uuidParam(req, 'closureId'));
+      res.status(204).end();
+    },
+  },
+  {
+    method: 'get',
+    path: '/schedule.ics',
+    access: SIGNED_IN,
+    handle: async (_req, res, { person, mask }) =>
+      sendText(
+        res,
+        mask,
+        'dyno-sessions.ics',
+        CALENDAR,
+        calendarFile(await service.upcoming(person, now().toISOString().slice(0, 10)), now(), mask.text),
+      ),
+  },
+  {
+    method: 'get',
+    path: '/tests/:testId/session.ics',
+    access: SIGNED_IN,
+    handle: async (req, res, { person, mask }) =>
+      sendText(
+        res,
+        mask,
+        'dyno-session.ics',
+        CALENDAR,
+        calendarFile(await service.upcoming(person, '', uuidParam(req, 'testId')), now(), mask.text),
+      ),
+  },
 ];

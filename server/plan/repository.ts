@@ -7,16 +7,33 @@ import { dynos, fitments, partRevisions, parts, vehicles } from '../register/tab
 import { tests } from './tables.ts';
 
 /** A partner shop sees the tests assigned to it and nothing else. */
-const visibleTo = (person: Person): SQL | undefined => (person.role === 'partner shop' ? eq(tests.partnerId, person.id) : undefined);
+const visibleTo = (person: Person): SQL | undefined =>
+  person.role === 'partner shop' ? eq(tests.partnerId, person.id) : undefined;
 
-const withNames = (db: Queryable) => db.select({ test: tests, fitment: fitments, vehicle: vehicles, revision: partRevisions, part: parts, dyno: dynos })
-  .from(tests).innerJoin(fitments, eq(fitments.id, tests.fitmentId)).innerJoin(vehicles, eq(vehicles.id, tests.vehicleId))
-  .innerJoin(partRevisions, eq(partRevisions.id, tests.partRevisionId)).innerJoin(parts, eq(parts.id, partRevisions.partId)).innerJoin(dynos, eq(dynos.id, tests.dynoId));
+const withNames = (db: Queryable) =>
+  db
+    .select({
+      test: tests,
+      fitment: fitments,
+      vehicle: vehicles,
+      revision: partRevisions,
+      part: parts,
+      dyno: dynos,
+    })
+    .from(tests)
+    .innerJoin(fitments, eq(fitments.id, tests.fitmentId))
+    .innerJoin(vehicles, eq(vehicles.id, tests.vehicleId))
+    .innerJoin(partRevisions, eq(partRevisions.id, tests.partRevisionId))
+    .innerJoin(parts, eq(parts.id, partRevisions.partId))
+    .innerJoin(dynos, eq(dynos.id, tests.dynoId));
 
 export type TestRow = Awaited<ReturnType<typeof findTest>>;
 
 /** Tests a person may see, newest first, or those that a condition picks. */
-export const listTests = (db: Queryable, person: Person | undefined, where?: SQL) => withNames(db).where(and(person && visibleTo(person), where)).orderBy(desc(tests.number));
+export const listTests = (db: Queryable, person: Person | undefined, where?: SQL) =>
+  withNames(db)
+    .where(and(person && visibleTo(person), where))
+    .orderBy(desc(tests.number));
 
 /** One test, or the refusal a person gets for one that does not exist or is not theirs to see. */
 export async function findTest(db: Queryable, id: string, person?: Person) {
@@ -26,7 +43,12 @@ export async function findTest(db: Queryable, id: string, person?: Person) {
 }
 
 /** What a person reads as the test's title: the part on the fitment. */
-export const titleOf = ({ part, revision, fitment, test }: Pick<TestRow, 'part' | 'revision' | 'fitment'> & { test: Pick<TestRow['test'], 'runOrder'> }): string => {
+export const titleOf = ({
+  part,
+  revision,
+  fitment,
+  test,
+}: Pick<TestRow, 'part' | 'revision' | 'fitment'> & { test: Pick<TestRow['test'], 'runOrder'> }): string => {
   const more = new Set(test.runOrder).size - 2;
   return `${part.name}, revision ${revision.revision}${more > 0 ? ` and ${more} more ${more === 1 ? 'arm' : 'arms'}` : ''}, on ${fitment.maker} ${fitment.model}`;
 };
@@ -34,5 +56,9 @@ export const titleOf = ({ part, revision, fitment, test }: Pick<TestRow, 'part' 
 export async function namesOf(db: Queryable, ids: readonly (string | null)[]): Promise<Map<string, string>> {
   const wanted = [...new Set(ids.filter((id) => id !== null))];
   if (wanted.length === 0) return new Map();
-  return new Map((await db.select({ id: people.id, name: people.name }).from(people).where(inArray(people.id, wanted))).map(({ id, name }) => [id, name]));
+  return new Map(
+    (
+      await db.select({ id: people.id, name: people.name }).from(people).where(inArray(people.id, wanted))
+    ).map(({ id, name }) => [id, name]),
+  );
 }

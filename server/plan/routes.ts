@@ -10,24 +10,76 @@ import { armsOf, type PlanService } from './service.ts';
 import { pulls } from './tables.ts';
 
 export const planRoutes = (service: PlanService, { db }: Needs): Route[] => [
-  { method: 'post', path: '/tests', access: MANAGER, handle: async (req, res, { person }) => { const ids = await service.create(person, PlanRequest.parse(req.body)); res.status(201).json({ id: ids[0], ids }); } },
-  { method: 'put', path: '/tests/:testId/plan', access: MANAGER, handle: async (req, res, { person }) => { await service.replace(person, uuidParam(req, 'testId'), PlanRequest.parse(req.body)); res.status(204).end(); } },
-  { method: 'post', path: '/tests/:testId/lock', access: MANAGER, handle: async (req, res, { person }) => { await service.lock(person, uuidParam(req, 'testId')); res.status(204).end(); } },
-  { method: 'post', path: '/tests/:testId/amendments', access: MANAGER, handle: async (req, res, { person }) => { await service.amend(person, uuidParam(req, 'testId'), AmendRequest.parse(req.body)); res.status(204).end(); } },
   {
-    method: 'get', path: '/tests/:testId/locked-plan.json', access: SIGNED_IN,
-    handle: async (req, res, { person, mask }) => {
-      const { test } = await findTest(db, uuidParam(req, 'testId'), person);
-      if (!test.lockedPlan) throw notFound('locked plan');
-      sendText(res, mask, `test-${test.number}-plan-as-locked.json`, 'application/json', `${JSON.stringify({ lockedAt: test.lockedAt, sha256: test.planHash, plan: test.lockedPlan }, null, 2)}\n`);
+    method: 'post',
+    path: '/tests',
+    access: MANAGER,
+    handle: async (req, res, { person }) => {
+      const ids = await service.create(person, PlanRequest.parse(req.body));
+      res.status(201).json({ id: ids[0], ids });
     },
   },
   {
-    method: 'get', path: '/tests/:testId/run-sheet.csv', access: SIGNED_IN,
+    method: 'put',
+    path: '/tests/:testId/plan',
+    access: MANAGER,
+    handle: async (req, res, { person }) => {
+      await service.replace(person, uuidParam(req, 'testId'), PlanRequest.parse(req.body));
+      res.status(204).end();
+    },
+  },
+  {
+    method: 'post',
+    path: '/tests/:testId/lock',
+    access: MANAGER,
+    handle: async (req, res, { person }) => {
+      await service.lock(person, uuidParam(req, 'testId'));
+      res.status(204).end();
+    },
+  },
+  {
+    method: 'post',
+    path: '/tests/:testId/amendments',
+    access: MANAGER,
+    handle: async (req, res, { person }) => {
+      await service.amend(person, uuidParam(req, 'testId'), AmendRequest.parse(req.body));
+      res.status(204).end();
+    },
+  },
+  {
+    method: 'get',
+    path: '/tests/:testId/locked-plan.json',
+    access: SIGNED_IN,
     handle: async (req, res, { person, mask }) => {
       const { test } = await findTest(db, uuidParam(req, 'testId'), person);
-      const sheet = await db.select().from(pulls).where(eq(pulls.testId, test.id)).orderBy(asc(pulls.position));
-      sendText(res, mask, `test-${test.number}-run-sheet.csv`, 'text/csv; charset=utf-8', runSheetFile(sheet, await armsOf(db, test.id), test.controls));
+      if (!test.lockedPlan) throw notFound('locked plan');
+      sendText(
+        res,
+        mask,
+        `test-${test.number}-plan-as-locked.json`,
+        'application/json',
+        `${JSON.stringify({ lockedAt: test.lockedAt, sha256: test.planHash, plan: test.lockedPlan }, null, 2)}\n`,
+      );
+    },
+  },
+  {
+    method: 'get',
+    path: '/tests/:testId/run-sheet.csv',
+    access: SIGNED_IN,
+    handle: async (req, res, { person, mask }) => {
+      const { test } = await findTest(db, uuidParam(req, 'testId'), person);
+      const sheet = await db
+        .select()
+        .from(pulls)
+        .where(eq(pulls.testId, test.id))
+        .orderBy(asc(pulls.position));
+      sendText(
+        res,
+        mask,
+        `test-${test.number}-run-sheet.csv`,
+        'text/csv; charset=utf-8',
+        runSheetFile(sheet, await armsOf(db, test.id), test.controls),
+      );
     },
   },
 ];

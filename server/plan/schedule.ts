@@ -1,8 +1,24 @@
 import { and, asc, eq, gt, inArray, lt, sql, type SQL } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
-import type { Booking, PlaceRequest, ScheduleShown, Suggestion, Waiting } from '../../contract/plan/schedule.ts';
+import type {
+  Booking,
+  PlaceRequest,
+  ScheduleShown,
+  Suggestion,
+  Waiting,
+} from '../../contract/plan/schedule.ts';
 import { dayAt, openingSpans, startOfDayAt } from '../../core/plan/opening-hours.ts';
-import { blocksAt, placementProblems, suggestSchedule, without, type Placement, type PlacementProblem, type ScheduledPlan, type Span, type Unplaced } from '../../core/plan/schedule.ts';
+import {
+  blocksAt,
+  placementProblems,
+  suggestSchedule,
+  without,
+  type Placement,
+  type PlacementProblem,
+  type ScheduledPlan,
+  type Span,
+  type Unplaced,
+} from '../../core/plan/schedule.ts';
 import { recordAudit } from '../base/audit.ts';
 import type { Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
@@ -14,14 +30,24 @@ import { bookingBlocks, bookings, closures, tests } from './tables.ts';
 export type ScheduleService = ReturnType<typeof createScheduleService>;
 
 const REFUSED: Record<PlacementProblem, [string, string]> = {
-  OUTSIDE_OPENING: ['The session does not lie in the opening hours of the dyno.', 'Move it into one opening, or change the opening hours or the closure.'],
+  OUTSIDE_OPENING: [
+    'The session does not lie in the opening hours of the dyno.',
+    'Move it into one opening, or change the opening hours or the closure.',
+  ],
   DYNO_TAKEN: ['The dyno is taken by another session then.', 'Choose another time.'],
   VEHICLE_TAKEN: ['The vehicle is in another session then.', 'Choose another time.'],
-  VEHICLE_NOT_THERE: ['The vehicle is not available then.', 'Choose a day on which it is there, or change its dates in the register.'],
+  VEHICLE_NOT_THERE: [
+    'The vehicle is not available then.',
+    'Choose a day on which it is there, or change its dates in the register.',
+  ],
 };
 const UNPLACED: Record<Unplaced, string> = {
-  NO_DYNO: 'its dyno has no opening hours', LONGER_THAN_ANY_DAY: 'it takes longer than any one day, and a session is not split over days, because the day is an error of its own; plan fewer pulls, have the part fitted quicker, or open longer', VEHICLE_NOT_THERE: 'the vehicle is not there while the dyno is open',
-  NO_ROOM: 'no room is left in these days', NO_ROOM_BEFORE_DUE: 'no room is left before it is due',
+  NO_DYNO: 'its dyno has no opening hours',
+  LONGER_THAN_ANY_DAY:
+    'it takes longer than any one day, and a session is not split over days, because the day is an error of its own; plan fewer pulls, have the part fitted quicker, or open longer',
+  VEHICLE_NOT_THERE: 'the vehicle is not there while the dyno is open',
+  NO_ROOM: 'no room is left in these days',
+  NO_ROOM_BEFORE_DUE: 'no room is left before it is due',
 };
 const iso = (ms: number): string => new Date(ms).toISOString();
 const isoSpan = (span: Span) => ({ start: iso(span.start), end: iso(span.end) });
@@ -29,10 +55,20 @@ const isoSpan = (span: Span) => ({ start: iso(span.start), end: iso(span.end) })
 export function createScheduleService({ db, now, newId }: Needs) {
   const planOf = (row: TestRow): ScheduledPlan => {
     const { test, dyno } = row;
-    const blocks = test.blocks.length > 0 ? test.blocks : [{ minutes: 240, pulls: test.runOrder.length * (test.pullsPerRun + test.warmUps) }];
+    const blocks =
+      test.blocks.length > 0
+        ? test.blocks
+        : [{ minutes: 240, pulls: test.runOrder.length * (test.pullsPerRun + test.warmUps) }];
     return {
-      id: test.id, dynoIds: [test.dynoId], vehicleId: test.vehicleId, blocks, gapMinutes: test.gapMinutes, baselineKey: `${test.vehicleId} ${test.dynoId} ${test.fuel}`, priority: test.priority,
-      notBefore: test.notBefore ? startOfDayAt(test.notBefore, dyno.timeZone) : null, due: test.due ? startOfDayAt(test.due, dyno.timeZone) + 86_400_000 : null,
+      id: test.id,
+      dynoIds: [test.dynoId],
+      vehicleId: test.vehicleId,
+      blocks,
+      gapMinutes: test.gapMinutes,
+      baselineKey: `${test.vehicleId} ${test.dynoId} ${test.fuel}`,
+      priority: test.priority,
+      notBefore: test.notBefore ? startOfDayAt(test.notBefore, dyno.timeZone) : null,
+      due: test.due ? startOfDayAt(test.due, dyno.timeZone) + 86_400_000 : null,
     };
   };
   const pullsIn = (plan: ScheduledPlan): number => plan.blocks.reduce((sum, block) => sum + block.pulls, 0);
@@ -40,46 +76,172 @@ export function createScheduleService({ db, now, newId }: Needs) {
   /** Openings less closures, and when each vehicle is there, over some days. */
   async function frame(tx: Queryable, from: number, days: number) {
     const list = await tx.select().from(dynos).orderBy(asc(dynos.name));
-    const shut = await tx.select().from(closures).where(gt(closures.endsAt, new Date(from - 86_400_000)));
-    const openings = new Map(list.map((dyno) => [dyno.id, without(openingSpans(dyno.opening, dyno.timeZone, dayAt(from, dyno.timeZone), days), shut.filter((c) => c.dynoId === dyno.id).map((c) => ({ start: c.startsAt.getTime(), end: c.endsAt.getTime() })))]));
-    const dated = await tx.select().from(vehicles).where(sql`${vehicles.availableFrom} is not null or ${vehicles.availableTo} is not null`);
-    const there = new Map(dated.map((v) => [v.id, [{ start: v.availableFrom ? Date.parse(`${v.availableFrom}T00:00:00Z`) : -Infinity, end: v.availableTo ? Date.parse(`${v.availableTo}T00:00:00Z`) + 86_400_000 : Infinity }]]));
+    const shut = await tx
+      .select()
+      .from(closures)
+      .where(gt(closures.endsAt, new Date(from - 86_400_000)));
+    const openings = new Map(
+      list.map((dyno) => [
+        dyno.id,
+        without(
+          openingSpans(dyno.opening, dyno.timeZone, dayAt(from, dyno.timeZone), days),
+          shut
+            .filter((c) => c.dynoId === dyno.id)
+            .map((c) => ({ start: c.startsAt.getTime(), end: c.endsAt.getTime() })),
+        ),
+      ]),
+    );
+    const dated = await tx
+      .select()
+      .from(vehicles)
+      .where(sql`${vehicles.availableFrom} is not null or ${vehicles.availableTo} is not null`);
+    const there = new Map(
+      dated.map((v) => [
+        v.id,
+        [
+          {
+            start: v.availableFrom ? Date.parse(`${v.availableFrom}T00:00:00Z`) : -Infinity,
+            end: v.availableTo ? Date.parse(`${v.availableTo}T00:00:00Z`) + 86_400_000 : Infinity,
+          },
+        ],
+      ]),
+    );
     return { dynos: list, openings, vehicles: there, closures: shut };
   }
   async function standing(tx: Queryable, from: number): Promise<Placement[]> {
-    const rows = await tx.select().from(bookings).where(gt(bookings.endsAt, new Date(from)));
-    const blocks = rows.length ? await tx.select().from(bookingBlocks).where(inArray(bookingBlocks.testId, rows.map((b) => b.testId))).orderBy(asc(bookingBlocks.block)) : [];
-    return rows.map((b) => ({ planId: b.testId, dynoId: b.dynoId, vehicleId: b.vehicleId, start: b.startsAt.getTime(), end: b.endsAt.getTime(), blocks: blocks.filter((k) => k.testId === b.testId).map((k) => ({ start: k.startsAt.getTime(), end: k.endsAt.getTime() })) }));
+    const rows = await tx
+      .select()
+      .from(bookings)
+      .where(gt(bookings.endsAt, new Date(from)));
+    const blocks = rows.length
+      ? await tx
+          .select()
+          .from(bookingBlocks)
+          .where(
+            inArray(
+              bookingBlocks.testId,
+              rows.map((b) => b.testId),
+            ),
+          )
+          .orderBy(asc(bookingBlocks.block))
+      : [];
+    return rows.map((b) => ({
+      planId: b.testId,
+      dynoId: b.dynoId,
+      vehicleId: b.vehicleId,
+      start: b.startsAt.getTime(),
+      end: b.endsAt.getTime(),
+      blocks: blocks
+        .filter((k) => k.testId === b.testId)
+        .map((k) => ({ start: k.startsAt.getTime(), end: k.endsAt.getTime() })),
+    }));
   }
   /** Tests without a place: not begun and not placed. */
-  const waitingRows = async (tx: Queryable): Promise<TestRow[]> => (await listTests(tx, undefined, and(
-    sql`not exists (select 1 from ${bookings} where ${bookings.testId} = ${tests.id})`, sql`not exists (select 1 from pull_files f join pulls p on p.id = f.pull_id where p.test_id = ${tests.id})`)))
-    .sort((a, b) => (a.test.due ?? '9999').localeCompare(b.test.due ?? '9999') || a.test.number - b.test.number);
+  const waitingRows = async (tx: Queryable): Promise<TestRow[]> =>
+    (
+      await listTests(
+        tx,
+        undefined,
+        and(
+          sql`not exists (select 1 from ${bookings} where ${bookings.testId} = ${tests.id})`,
+          sql`not exists (select 1 from pull_files f join pulls p on p.id = f.pull_id where p.test_id = ${tests.id})`,
+        ),
+      )
+    ).sort(
+      (a, b) => (a.test.due ?? '9999').localeCompare(b.test.due ?? '9999') || a.test.number - b.test.number,
+    );
   /** Placed tests that a condition on their bookings picks, in order of time. */
   const placedRows = async (tx: Queryable, person: Person | undefined, where: SQL | undefined) => {
     const placed = await tx.select().from(bookings).where(where).orderBy(asc(bookings.startsAt));
     if (placed.length === 0) return [];
-    const rows = new Map((await listTests(tx, person, inArray(tests.id, placed.map((b) => b.testId)))).map((row) => [row.test.id, row]));
-    return placed.flatMap((booking) => { const row = rows.get(booking.testId); return row ? [{ ...row, booking }] : []; });
+    const rows = new Map(
+      (
+        await listTests(
+          tx,
+          person,
+          inArray(
+            tests.id,
+            placed.map((b) => b.testId),
+          ),
+        )
+      ).map((row) => [row.test.id, row]),
+    );
+    return placed.flatMap((booking) => {
+      const row = rows.get(booking.testId);
+      return row ? [{ ...row, booking }] : [];
+    });
   };
 
-  async function place(tx: Queryable, person: Person, { testId, dynoId, start, placedBy }: PlaceRequest): Promise<void> {
+  async function place(
+    tx: Queryable,
+    person: Person,
+    { testId, dynoId, start, placedBy }: PlaceRequest,
+  ): Promise<void> {
     await tx.execute(sql`select 1 from tests where id = ${testId} for update`);
     const row = await findTest(tx, testId, person);
-    if (row.test.dynoId !== dynoId) throw conflict('OTHER_DYNO', 'The plan is made for another dyno.', row.test.lockedAt ? 'A locked plan keeps its dyno; plan a new test for the other one.' : 'Change the dyno in the plan first: hours, scatter and what can be detected depend on it.');
-    if ((await tx.execute(sql`select 1 from pull_files f join pulls p on p.id = f.pull_id where p.test_id = ${testId} limit 1`)).rows.length > 0) throw conflict('SESSION_BEGUN', 'The session has begun: it stands where it was run.', 'Nothing needs to be moved.');
+    if (row.test.dynoId !== dynoId)
+      throw conflict(
+        'OTHER_DYNO',
+        'The plan is made for another dyno.',
+        row.test.lockedAt
+          ? 'A locked plan keeps its dyno; plan a new test for the other one.'
+          : 'Change the dyno in the plan first: hours, scatter and what can be detected depend on it.',
+      );
+    if (
+      (
+        await tx.execute(
+          sql`select 1 from pull_files f join pulls p on p.id = f.pull_id where p.test_id = ${testId} limit 1`,
+        )
+      ).rows.length > 0
+    )
+      throw conflict(
+        'SESSION_BEGUN',
+        'The session has begun: it stands where it was run.',
+        'Nothing needs to be moved.',
+      );
     const plan = planOf(row);
     const at = Date.parse(start);
     const blocks = blocksAt(plan, at);
-    const placement: Placement = { planId: testId, dynoId, vehicleId: row.test.vehicleId, start: at, end: blocks.at(-1)!.end, blocks };
+    const placement: Placement = {
+      planId: testId,
+      dynoId,
+      vehicleId: row.test.vehicleId,
+      start: at,
+      end: blocks.at(-1)!.end,
+      blocks,
+    };
     const around = await frame(tx, at - 86_400_000, 3);
     const fixed = await standing(tx, at - 86_400_000);
-    const [problem] = placementProblems(placement, { openings: around.openings, vehicles: around.vehicles, fixed });
+    const [problem] = placementProblems(placement, {
+      openings: around.openings,
+      vehicles: around.vehicles,
+      fixed,
+    });
     if (problem) throw conflict(problem, REFUSED[problem][0], REFUSED[problem][1]);
     await tx.delete(bookings).where(eq(bookings.testId, testId));
-    await tx.insert(bookings).values({ testId, vehicleId: row.test.vehicleId, dynoId, startsAt: new Date(at), endsAt: new Date(placement.end), placedBy: placedBy ?? 'person', personId: person.id, placedAt: now() });
-    await tx.insert(bookingBlocks).values(blocks.map((block, i) => ({ testId, block: i + 1, dynoId, startsAt: new Date(block.start), endsAt: new Date(block.end) })));
-    await recordAudit(tx, now(), person, 'placed session', 'test', testId, { start: iso(at), placedBy: placedBy ?? 'person' });
+    await tx.insert(bookings).values({
+      testId,
+      vehicleId: row.test.vehicleId,
+      dynoId,
+      startsAt: new Date(at),
+      endsAt: new Date(placement.end),
+      placedBy: placedBy ?? 'person',
+      personId: person.id,
+      placedAt: now(),
+    });
+    await tx.insert(bookingBlocks).values(
+      blocks.map((block, i) => ({
+        testId,
+        block: i + 1,
+        dynoId,
+        startsAt: new Date(block.start),
+        endsAt: new Date(block.end),
+      })),
+    );
+    await recordAudit(tx, now(), person, 'placed session', 'test', testId, {
+      start: iso(at),
+      placedBy: placedBy ?? 'person',
+    });
   }
 
   return {
@@ -87,21 +249,82 @@ export function createScheduleService({ db, now, newId }: Needs) {
       const from = Date.parse(`${fromDate}T00:00:00Z`) - 14 * 3_600_000;
       const to = from + (days + 1) * 86_400_000 + 12 * 3_600_000;
       const around = await frame(db, Date.parse(`${fromDate}T12:00:00Z`), days);
-      const rows = await placedRows(db, undefined, and(lt(bookings.startsAt, new Date(to)), gt(bookings.endsAt, new Date(from))));
-      const blocks = rows.length ? await db.select().from(bookingBlocks).where(inArray(bookingBlocks.testId, rows.map((r) => r.test.id))).orderBy(asc(bookingBlocks.block)) : [];
-      const begun = new Set((await db.execute<{ id: string }>(sql`select distinct p.test_id as id from pull_files f join pulls p on p.id = f.pull_id`)).rows.map((r) => r.id));
+      const rows = await placedRows(
+        db,
+        undefined,
+        and(lt(bookings.startsAt, new Date(to)), gt(bookings.endsAt, new Date(from))),
+      );
+      const blocks = rows.length
+        ? await db
+            .select()
+            .from(bookingBlocks)
+            .where(
+              inArray(
+                bookingBlocks.testId,
+                rows.map((r) => r.test.id),
+              ),
+            )
+            .orderBy(asc(bookingBlocks.block))
+        : [];
+      const begun = new Set(
+        (
+          await db.execute<{ id: string }>(
+            sql`select distinct p.test_id as id from pull_files f join pulls p on p.id = f.pull_id`,
+          )
+        ).rows.map((r) => r.id),
+      );
       return {
-        from: iso(from), to: iso(to), dynos: around.dynos.map((d) => ({ id: d.id, name: d.name, timeZone: d.timeZone, openings: around.openings.get(d.id)!.map(isoSpan) })),
+        from: iso(from),
+        to: iso(to),
+        dynos: around.dynos.map((d) => ({
+          id: d.id,
+          name: d.name,
+          timeZone: d.timeZone,
+          openings: around.openings.get(d.id)!.map(isoSpan),
+        })),
         bookings: rows.map((row): Booking => ({
-          testId: row.test.id, number: row.test.number, title: titleOf(row), vehicleId: row.vehicle.id, vehicle: row.vehicle.tag, dynoId: row.booking.dynoId, start: row.booking.startsAt.toISOString(), end: row.booking.endsAt.toISOString(),
-          blocks: blocks.filter((b) => b.testId === row.test.id).map((b) => ({ start: b.startsAt.toISOString(), end: b.endsAt.toISOString() })), pulls: pullsIn(planOf(row)), placedBy: row.booking.placedBy, locked: row.test.lockedAt !== null, begun: begun.has(row.test.id),
+          testId: row.test.id,
+          number: row.test.number,
+          title: titleOf(row),
+          vehicleId: row.vehicle.id,
+          vehicle: row.vehicle.tag,
+          dynoId: row.booking.dynoId,
+          start: row.booking.startsAt.toISOString(),
+          end: row.booking.endsAt.toISOString(),
+          blocks: blocks
+            .filter((b) => b.testId === row.test.id)
+            .map((b) => ({ start: b.startsAt.toISOString(), end: b.endsAt.toISOString() })),
+          pulls: pullsIn(planOf(row)),
+          placedBy: row.booking.placedBy,
+          locked: row.test.lockedAt !== null,
+          begun: begun.has(row.test.id),
         })),
         waiting: (await waitingRows(db)).map((row): Waiting => {
           const plan = planOf(row);
           const dynoMinutes = plan.blocks.reduce((sum, b) => sum + b.minutes, 0);
-          return { testId: row.test.id, number: row.test.number, title: titleOf(row), vehicle: row.vehicle.tag, vehicleId: row.vehicle.id, dynoId: row.test.dynoId, dynoMinutes, minutes: dynoMinutes + plan.gapMinutes.reduce((sum, g) => sum + g, 0), pulls: pullsIn(plan), priority: row.test.priority, notBefore: row.test.notBefore, due: row.test.due, locked: row.test.lockedAt !== null };
+          return {
+            testId: row.test.id,
+            number: row.test.number,
+            title: titleOf(row),
+            vehicle: row.vehicle.tag,
+            vehicleId: row.vehicle.id,
+            dynoId: row.test.dynoId,
+            dynoMinutes,
+            minutes: dynoMinutes + plan.gapMinutes.reduce((sum, g) => sum + g, 0),
+            pulls: pullsIn(plan),
+            priority: row.test.priority,
+            notBefore: row.test.notBefore,
+            due: row.test.due,
+            locked: row.test.lockedAt !== null,
+          };
         }),
-        closures: around.closures.map((c) => ({ id: c.id, dynoId: c.dynoId, start: c.startsAt.toISOString(), end: c.endsAt.toISOString(), reason: c.reason })),
+        closures: around.closures.map((c) => ({
+          id: c.id,
+          dynoId: c.dynoId,
+          start: c.startsAt.toISOString(),
+          end: c.endsAt.toISOString(),
+          reason: c.reason,
+        })),
       };
     },
 
@@ -111,49 +334,132 @@ export function createScheduleService({ db, now, newId }: Needs) {
       const rows = await waitingRows(db);
       const around = await frame(db, begin, days);
       const plans = rows.map(planOf);
-      const schedule = suggestSchedule({ plans, openings: around.openings, vehicles: around.vehicles, fixed: await standing(db, begin - 86_400_000), from: begin });
+      const schedule = suggestSchedule({
+        plans,
+        openings: around.openings,
+        vehicles: around.vehicles,
+        fixed: await standing(db, begin - 86_400_000),
+        from: begin,
+      });
       const byId = new Map(rows.map((row) => [row.test.id, row]));
       const planById = new Map(plans.map((plan) => [plan.id, plan]));
       return {
-        placements: schedule.placements.map((p) => { const row = byId.get(p.planId)!; return { testId: p.planId, number: row.test.number, title: titleOf(row), vehicle: row.vehicle.tag, dynoId: p.dynoId, dyno: row.dyno.name, ...isoSpan(p), blocks: p.blocks.map(isoSpan), pulls: pullsIn(planById.get(p.planId)!) }; }),
-        unplaced: schedule.unplaced.map((u) => { const row = byId.get(u.planId)!; return { testId: u.planId, number: row.test.number, title: titleOf(row), pulls: u.pulls, reason: UNPLACED[u.code] }; }),
+        placements: schedule.placements.map((p) => {
+          const row = byId.get(p.planId)!;
+          return {
+            testId: p.planId,
+            number: row.test.number,
+            title: titleOf(row),
+            vehicle: row.vehicle.tag,
+            dynoId: p.dynoId,
+            dyno: row.dyno.name,
+            ...isoSpan(p),
+            blocks: p.blocks.map(isoSpan),
+            pulls: pullsIn(planById.get(p.planId)!),
+          };
+        }),
+        unplaced: schedule.unplaced.map((u) => {
+          const row = byId.get(u.planId)!;
+          return {
+            testId: u.planId,
+            number: row.test.number,
+            title: titleOf(row),
+            pulls: u.pulls,
+            reason: UNPLACED[u.code],
+          };
+        }),
       };
     },
 
     /** Places or moves sessions; all of them, or none. */
     async place(person: Person, requests: readonly PlaceRequest[]): Promise<void> {
-      await db.transaction(async (tx) => { for (const request of requests) await place(tx, person, request); });
+      await db.transaction(async (tx) => {
+        for (const request of requests) await place(tx, person, request);
+      });
     },
     async remove(person: Person, testId: string): Promise<void> {
       await db.transaction(async (tx) => {
-        if ((await tx.execute(sql`select 1 from pull_files f join pulls p on p.id = f.pull_id where p.test_id = ${testId} limit 1`)).rows.length > 0) throw conflict('SESSION_BEGUN', 'The session has begun: it stands where it was run.', 'Nothing needs to be moved.');
-        if ((await tx.delete(bookings).where(eq(bookings.testId, testId)).returning()).length === 0) throw notFound('session in the calendar');
+        if (
+          (
+            await tx.execute(
+              sql`select 1 from pull_files f join pulls p on p.id = f.pull_id where p.test_id = ${testId} limit 1`,
+            )
+          ).rows.length > 0
+        )
+          throw conflict(
+            'SESSION_BEGUN',
+            'The session has begun: it stands where it was run.',
+            'Nothing needs to be moved.',
+          );
+        if ((await tx.delete(bookings).where(eq(bookings.testId, testId)).returning()).length === 0)
+          throw notFound('session in the calendar');
         await recordAudit(tx, now(), person, 'took session out of the calendar', 'test', testId);
       });
     },
-    async close(person: Person, closure: { dynoId: string; start: string; end: string; reason: string }): Promise<void> {
+    async close(
+      person: Person,
+      closure: { dynoId: string; start: string; end: string; reason: string },
+    ): Promise<void> {
       await db.transaction(async (tx) => {
         const [dyno] = await tx.select().from(dynos).where(eq(dynos.id, closure.dynoId));
         if (!dyno) throw notFound('dyno');
         const [start, end] = [new Date(closure.start), new Date(closure.end)];
-        const [hit] = await tx.select({ number: tests.number }).from(bookingBlocks).innerJoin(tests, eq(tests.id, bookingBlocks.testId)).where(and(eq(bookingBlocks.dynoId, closure.dynoId), lt(bookingBlocks.startsAt, end), gt(bookingBlocks.endsAt, start)));
+        const [hit] = await tx
+          .select({ number: tests.number })
+          .from(bookingBlocks)
+          .innerJoin(tests, eq(tests.id, bookingBlocks.testId))
+          .where(
+            and(
+              eq(bookingBlocks.dynoId, closure.dynoId),
+              lt(bookingBlocks.startsAt, end),
+              gt(bookingBlocks.endsAt, start),
+            ),
+          );
         if (hit) throw conflict('SESSIONS_THERE', `Test ${hit.number} is placed then.`, 'Move it first.');
-        await tx.insert(closures).values({ id: newId(), dynoId: closure.dynoId, startsAt: start, endsAt: end, reason: closure.reason });
-        await recordAudit(tx, now(), person, 'closed dyno', 'dyno', closure.dynoId, { ...closure, name: dyno.name });
+        await tx.insert(closures).values({
+          id: newId(),
+          dynoId: closure.dynoId,
+          startsAt: start,
+          endsAt: end,
+          reason: closure.reason,
+        });
+        await recordAudit(tx, now(), person, 'closed dyno', 'dyno', closure.dynoId, {
+          ...closure,
+          name: dyno.name,
+        });
       });
     },
     async reopen(person: Person, id: string): Promise<void> {
       await db.transaction(async (tx) => {
         const [row] = await tx.delete(closures).where(eq(closures.id, id)).returning();
         if (!row) throw notFound('closure');
-        await recordAudit(tx, now(), person, 'reopened dyno', 'dyno', row.dynoId, { start: row.startsAt.toISOString(), end: row.endsAt.toISOString(), reason: row.reason });
+        await recordAudit(tx, now(), person, 'reopened dyno', 'dyno', row.dynoId, {
+          start: row.startsAt.toISOString(),
+          end: row.endsAt.toISOString(),
+          reason: row.reason,
+        });
       });
     },
     /** Sessions from a day on, for a calendar file. */
     async upcoming(person: Person, fromDate: string, testId?: string) {
-      const rows = await placedRows(db, person, testId ? eq(bookings.testId, testId) : gt(bookings.endsAt, new Date(`${fromDate}T00:00:00Z`)));
-      if (testId && rows.length === 0) throw new RefusalError(404, 'NOT_PLACED', 'This test has no place in the calendar yet.', 'Place it on a dyno day first.');
-      return rows.map((row) => ({ row, start: row.booking.startsAt, end: row.booking.endsAt, placedAt: row.booking.placedAt }));
+      const rows = await placedRows(
+        db,
+        person,
+        testId ? eq(bookings.testId, testId) : gt(bookings.endsAt, new Date(`${fromDate}T00:00:00Z`)),
+      );
+      if (testId && rows.length === 0)
+        throw new RefusalError(
+          404,
+          'NOT_PLACED',
+          'This test has no place in the calendar yet.',
+          'Place it on a dyno day first.',
+        );
+      return rows.map((row) => ({
+        row,
+        start: row.booking.startsAt,
+        end: row.booking.endsAt,
+        placedAt: row.booking.placedAt,
+      }));
     },
   };
 }

@@ -23,38 +23,148 @@ export type PlanService = ReturnType<typeof createPlanService>;
 /** Told after an amendment that changes what an analysis rests on; the publish stage listens. */
 export type PlanAmended = (tx: Queryable, testId: string, person: Person, what: string) => Promise<void>;
 
-const hashOf = (content: object): string => createHash('sha256').update(JSON.stringify(content)).digest('hex');
+const hashOf = (content: object): string =>
+  createHash('sha256').update(JSON.stringify(content)).digest('hex');
 
-export function createPlanService({ db, now, newId }: Needs, vehicleService: VehicleService, planAmended: PlanAmended) {
+export function createPlanService(
+  { db, now, newId }: Needs,
+  vehicleService: VehicleService,
+  planAmended: PlanAmended,
+) {
   /** Writes the arms and the run sheet of an unlocked plan anew. */
-  async function writeArms(tx: Queryable, testId: string, plan: PlanRequest, assessed: Assessed): Promise<void> {
+  async function writeArms(
+    tx: Queryable,
+    testId: string,
+    plan: PlanRequest,
+    assessed: Assessed,
+  ): Promise<void> {
     await tx.delete(pulls).where(eq(pulls.testId, testId));
     await tx.delete(testArms).where(eq(testArms.testId, testId));
-    await tx.insert(testArms).values(plan.arms.map((arm, position) => {
-      const known = assessed.byKey.get(arm.key)!;
-      return { testId, key: arm.key, position, label: arm.label, role: arm.role, fromKey: arm.from, changes: arm.changes, partRevisionId: assessed.subjects.get(arm.key) ?? null, scope: arm.role === 'baseline' ? assessed.assessment.baseline.stock.stock : known.scope, scopeText: arm.role === 'baseline' ? baselineText(assessed.assessment) : known.scopeText, differences: [...known.differences] };
-    }));
-    await tx.insert(pulls).values(runSheet(plan.order, plan.pullsPerRun, plan.warmUps, plan.remount).map((pull) => ({ id: newId(), testId, ...pull })));
+    await tx.insert(testArms).values(
+      plan.arms.map((arm, position) => {
+        const known = assessed.byKey.get(arm.key)!;
+        return {
+          testId,
+          key: arm.key,
+          position,
+          label: arm.label,
+          role: arm.role,
+          fromKey: arm.from,
+          changes: arm.changes,
+          partRevisionId: assessed.subjects.get(arm.key) ?? null,
+          scope: arm.role === 'baseline' ? assessed.assessment.baseline.stock.stock : known.scope,
+          scopeText: arm.role === 'baseline' ? baselineText(assessed.assessment) : known.scopeText,
+          differences: [...known.differences],
+        };
+      }),
+    );
+    await tx.insert(pulls).values(
+      runSheet(plan.order, plan.pullsPerRun, plan.warmUps, plan.remount).map((pull) => ({
+        id: newId(),
+        testId,
+        ...pull,
+      })),
+    );
   }
 
-  async function rowOf(tx: Queryable, plan: PlanRequest, vehicleId: string, dynoId: string, assessed: Assessed) {
+  async function rowOf(
+    tx: Queryable,
+    plan: PlanRequest,
+    vehicleId: string,
+    dynoId: string,
+    assessed: Assessed,
+  ) {
     const [vehicle] = await tx.select().from(vehicles).where(eq(vehicles.id, vehicleId));
-    if (!vehicle || vehicle.fitmentId !== plan.fitmentId) throw new RefusalError(422, 'VEHICLE_NOT_OF_FITMENT', 'The vehicle is not of this fitment.', 'Choose a vehicle of the fitment, or the vehicle’s own fitment.', { path: 'vehicleId' });
+    if (!vehicle || vehicle.fitmentId !== plan.fitmentId)
+      throw new RefusalError(
+        422,
+        'VEHICLE_NOT_OF_FITMENT',
+        'The vehicle is not of this fitment.',
+        'Choose a vehicle of the fitment, or the vehicle’s own fitment.',
+        { path: 'vehicleId' },
+      );
     const [dyno] = await tx.select().from(dynos).where(eq(dynos.id, dynoId));
-    if (!dyno) throw new RefusalError(422, 'UNKNOWN_DYNO', 'This dyno is not in the register.', 'Choose one from the list.', { path: 'dynoId' });
-    if (plan.partnerId && (await tx.select({ id: people.id }).from(people).where(and(eq(people.id, plan.partnerId), eq(people.role, 'partner shop')))).length === 0) throw new RefusalError(422, 'UNKNOWN_PARTNER', 'This partner shop is not known.', 'Choose one from the list.', { path: 'partnerId' });
+    if (!dyno)
+      throw new RefusalError(
+        422,
+        'UNKNOWN_DYNO',
+        'This dyno is not in the register.',
+        'Choose one from the list.',
+        { path: 'dynoId' },
+      );
+    if (
+      plan.partnerId &&
+      (
+        await tx
+          .select({ id: people.id })
+          .from(people)
+          .where(and(eq(people.id, plan.partnerId), eq(people.role, 'partner shop')))
+      ).length === 0
+    )
+      throw new RefusalError(
+        422,
+        'UNKNOWN_PARTNER',
+        'This partner shop is not known.',
+        'Choose one from the list.',
+        { path: 'partnerId' },
+      );
     const partRevisionId = plan.arms.map((arm) => assessed.subjects.get(arm.key)).find((id) => id);
-    if (!partRevisionId) throw new RefusalError(422, 'NO_PART', 'No arm has a part that differs from the baseline.', 'Fit a part or another setting in an arm; a calibration by itself is planned as a step of a ladder.', { path: 'arms' });
-    const timing = { order: plan.order, arms: assessed.byKey, revisions: assessed.input.revisions, pullsPerRun: plan.pullsPerRun, warmUps: plan.warmUps, coolDownMinutes: plan.coolDownMinutes, remount: plan.remount, dynoHourly: dyno.hourlyRate, labourHourly: dyno.labourRate };
+    if (!partRevisionId)
+      throw new RefusalError(
+        422,
+        'NO_PART',
+        'No arm has a part that differs from the baseline.',
+        'Fit a part or another setting in an arm; a calibration by itself is planned as a step of a ladder.',
+        { path: 'arms' },
+      );
+    const timing = {
+      order: plan.order,
+      arms: assessed.byKey,
+      revisions: assessed.input.revisions,
+      pullsPerRun: plan.pullsPerRun,
+      warmUps: plan.warmUps,
+      coolDownMinutes: plan.coolDownMinutes,
+      remount: plan.remount,
+      dynoHourly: dyno.hourlyRate,
+      labourHourly: dyno.labourRate,
+    };
     const firstPart = plan.arms.find((arm) => arm.role === 'part')!;
     const { fromRpm, toRpm, stepRpm } = plan.band;
     const calibrationId = assessed.byKey.get(firstPart.key)!.configuration.calibrationId;
     return {
-      question: plan.question, fitmentId: plan.fitmentId, vehicleId, partRevisionId, dynoId, partnerId: plan.partnerId, standard: plan.standard, fromRpm, toRpm, stepRpm,
-      smoothingRpm: DEFAULT_POLICY.smoothingRpm, confidence: DEFAULT_POLICY.confidence, driftBound: dyno.driftBound ?? DEFAULT_POLICY.driftBoundLpPerPull, metric: plan.metrics[0], metrics: plan.metrics,
-      protocol: plan.protocol, runOrder: plan.order, pullsPerRun: plan.pullsPerRun, warmUps: plan.warmUps, remount: plan.remount, coolDownMinutes: plan.coolDownMinutes, gear: plan.gear, fuel: plan.fuel,
-      calibration: calibrationId === null ? 'unchanged, stock' : assessed.input.names.calibration(calibrationId), controls: plan.controls, photographs: plan.photographs, logs: plan.logs,
-      hours: planHours(timing), ...sessionBlocks(timing), notBefore: plan.notBefore, due: plan.due, priority: plan.priority,
+      question: plan.question,
+      fitmentId: plan.fitmentId,
+      vehicleId,
+      partRevisionId,
+      dynoId,
+      partnerId: plan.partnerId,
+      standard: plan.standard,
+      fromRpm,
+      toRpm,
+      stepRpm,
+      smoothingRpm: DEFAULT_POLICY.smoothingRpm,
+      confidence: DEFAULT_POLICY.confidence,
+      driftBound: dyno.driftBound ?? DEFAULT_POLICY.driftBoundLpPerPull,
+      metric: plan.metrics[0],
+      metrics: plan.metrics,
+      protocol: plan.protocol,
+      runOrder: plan.order,
+      pullsPerRun: plan.pullsPerRun,
+      warmUps: plan.warmUps,
+      remount: plan.remount,
+      coolDownMinutes: plan.coolDownMinutes,
+      gear: plan.gear,
+      fuel: plan.fuel,
+      calibration:
+        calibrationId === null ? 'unchanged, stock' : assessed.input.names.calibration(calibrationId),
+      controls: plan.controls,
+      photographs: plan.photographs,
+      logs: plan.logs,
+      hours: planHours(timing),
+      ...sessionBlocks(timing),
+      notBefore: plan.notBefore,
+      due: plan.due,
+      priority: plan.priority,
     };
   }
 
@@ -67,16 +177,38 @@ export function createPlanService({ db, now, newId }: Needs, vehicleService: Veh
     /** Creates a test with its arms and run sheet, or one for each vehicle or visit of a series; the plans stay open until they are locked. */
     async create(person: Person, plan: PlanRequest): Promise<string[]> {
       const visits = [{ vehicleId: plan.vehicleId, dynoId: plan.dynoId }, ...plan.series];
-      if (protocolOf(plan.protocol).series === 'vehicles' && new Set(visits.map((v) => v.vehicleId)).size !== visits.length) throw new RefusalError(422, 'VEHICLE_TWICE', 'A vehicle is named twice in the series.', 'Name each vehicle once; for another visit of one vehicle use “repeat”.', { path: 'series' });
-      const assessed = await Promise.all(visits.map((visit) => assessPlan(vehicleService, person, visit.vehicleId, plan)));
+      if (
+        protocolOf(plan.protocol).series === 'vehicles' &&
+        new Set(visits.map((v) => v.vehicleId)).size !== visits.length
+      )
+        throw new RefusalError(
+          422,
+          'VEHICLE_TWICE',
+          'A vehicle is named twice in the series.',
+          'Name each vehicle once; for another visit of one vehicle use “repeat”.',
+          { path: 'series' },
+        );
+      const assessed = await Promise.all(
+        visits.map((visit) => assessPlan(vehicleService, person, visit.vehicleId, plan)),
+      );
       return db.transaction(async (tx) => {
         const ids: string[] = [];
         const seriesId = visits.length > 1 ? newId() : null;
         for (const [i, visit] of visits.entries()) {
           const id = newId();
-          await tx.insert(tests).values({ id, ...await rowOf(tx, plan, visit.vehicleId, visit.dynoId, assessed[i]), seriesId, createdBy: person.id, createdAt: now(), updatedAt: now() });
+          await tx.insert(tests).values({
+            id,
+            ...(await rowOf(tx, plan, visit.vehicleId, visit.dynoId, assessed[i])),
+            seriesId,
+            createdBy: person.id,
+            createdAt: now(),
+            updatedAt: now(),
+          });
           await writeArms(tx, id, plan, assessed[i]);
-          await recordAudit(tx, now(), person, 'created test', 'test', id, { question: plan.question, ...(seriesId ? { series: seriesId } : {}) });
+          await recordAudit(tx, now(), person, 'created test', 'test', id, {
+            question: plan.question,
+            ...(seriesId ? { series: seriesId } : {}),
+          });
           ids.push(id);
         }
         return ids;
@@ -89,11 +221,29 @@ export function createPlanService({ db, now, newId }: Needs, vehicleService: Veh
       await db.transaction(async (tx) => {
         const { test } = await openForChange(tx, person, id);
         if (test.lockedAt) throw conflict('PLAN_LOCKED', 'The plan is locked.', 'Amend it with a reason.');
-        if ((await tx.execute(sql`select 1 from pull_files f join pulls p on p.id = f.pull_id where p.test_id = ${id} union all select 1 from air_readings a join pulls p on p.id = a.pull_id where p.test_id = ${id} limit 1`)).rows.length > 0) {
-          throw conflict('CAPTURE_BEGUN', 'Pulls or air readings have been captured for this plan.', 'Plan a new test; what was captured stays with this one.');
+        if (
+          (
+            await tx.execute(
+              sql`select 1 from pull_files f join pulls p on p.id = f.pull_id where p.test_id = ${id} union all select 1 from air_readings a join pulls p on p.id = a.pull_id where p.test_id = ${id} limit 1`,
+            )
+          ).rows.length > 0
+        ) {
+          throw conflict(
+            'CAPTURE_BEGUN',
+            'Pulls or air readings have been captured for this plan.',
+            'Plan a new test; what was captured stays with this one.',
+          );
         }
-        if (plan.series.length > 0) throw conflict('SERIES_FIXED', 'A series is made when the plan is first saved.', 'Change each of its tests by itself.');
-        await tx.update(tests).set({ ...await rowOf(tx, plan, plan.vehicleId, plan.dynoId, assessed), updatedAt: now() }).where(eq(tests.id, id));
+        if (plan.series.length > 0)
+          throw conflict(
+            'SERIES_FIXED',
+            'A series is made when the plan is first saved.',
+            'Change each of its tests by itself.',
+          );
+        await tx
+          .update(tests)
+          .set({ ...(await rowOf(tx, plan, plan.vehicleId, plan.dynoId, assessed)), updatedAt: now() })
+          .where(eq(tests.id, id));
         await writeArms(tx, id, plan, assessed);
         await tx.execute(sql`delete from bookings where test_id = ${id}`);
         await recordAudit(tx, now(), person, 'changed plan', 'test', id, { question: plan.question });
@@ -104,50 +254,146 @@ export function createPlanService({ db, now, newId }: Needs, vehicleService: Veh
     async lock(person: Person, id: string): Promise<void> {
       await db.transaction(async (tx) => {
         const { test } = await openForChange(tx, person, id);
-        if (test.lockedAt) throw conflict('ALREADY_LOCKED', 'The plan is locked already.', 'A locked plan is amended, with a reason.');
+        if (test.lockedAt)
+          throw conflict(
+            'ALREADY_LOCKED',
+            'The plan is locked already.',
+            'A locked plan is amended, with a reason.',
+          );
         const arms = await armsOf(tx, id);
-        const assessed = await assessPlan(vehicleService, person, test.vehicleId, { arms: arms.map((a) => ({ key: a.key, label: a.label, role: a.role, from: a.fromKey, changes: a.changes })), fuel: test.fuel });
-        const stops = [...assessed.assessment.baseline.problems, ...assessed.assessment.parts.flatMap((p) => p.problems)].filter((p) => p.severity === 'stop');
-        if (stops.length > 0) throw conflict('PLAN_HAS_STOPS', `The plan cannot be run as it is: ${stops[0].text}`, stops[0].mend, { stops: stops.map((s) => s.text) });
+        const assessed = await assessPlan(vehicleService, person, test.vehicleId, {
+          arms: arms.map((a) => ({
+            key: a.key,
+            label: a.label,
+            role: a.role,
+            from: a.fromKey,
+            changes: a.changes,
+          })),
+          fuel: test.fuel,
+        });
+        const stops = [
+          ...assessed.assessment.baseline.problems,
+          ...assessed.assessment.parts.flatMap((p) => p.problems),
+        ].filter((p) => p.severity === 'stop');
+        if (stops.length > 0)
+          throw conflict(
+            'PLAN_HAS_STOPS',
+            `The plan cannot be run as it is: ${stops[0].text}`,
+            stops[0].mend,
+            { stops: stops.map((s) => s.text) },
+          );
         for (const arm of arms) {
           const known = assessed.byKey.get(arm.key)!;
-          await tx.update(testArms).set({ differences: [...known.differences], scope: arm.role === 'baseline' ? assessed.assessment.baseline.stock.stock : known.scope, scopeText: arm.role === 'baseline' ? baselineText(assessed.assessment) : known.scopeText }).where(and(eq(testArms.testId, id), eq(testArms.key, arm.key)));
+          await tx
+            .update(testArms)
+            .set({
+              differences: [...known.differences],
+              scope: arm.role === 'baseline' ? assessed.assessment.baseline.stock.stock : known.scope,
+              scopeText: arm.role === 'baseline' ? baselineText(assessed.assessment) : known.scopeText,
+            })
+            .where(and(eq(testArms.testId, id), eq(testArms.key, arm.key)));
         }
         const content = await planContent(tx, test);
         const planHash = hashOf(content);
-        await tx.update(tests).set({ lockedAt: now(), lockedBy: person.id, planHash, lockedPlan: content, updatedAt: now() }).where(eq(tests.id, id));
+        await tx
+          .update(tests)
+          .set({ lockedAt: now(), lockedBy: person.id, planHash, lockedPlan: content, updatedAt: now() })
+          .where(eq(tests.id, id));
         await recordAudit(tx, now(), person, 'locked plan', 'test', id, { planHash });
       });
     },
 
     /** Changes a locked plan, with a reason; what was locked stays readable beside it. */
-    async amend(person: Person, id: string, request: { reason: string; changes: AmendRequest['changes'] }): Promise<void> {
+    async amend(
+      person: Person,
+      id: string,
+      request: { reason: string; changes: AmendRequest['changes'] },
+    ): Promise<void> {
       await db.transaction(async (tx) => {
         const { test } = await openForChange(tx, person, id);
-        if (!test.lockedAt) throw conflict('NOT_LOCKED', 'The plan is not locked.', 'Change it directly; an amendment is for a locked plan.');
+        if (!test.lockedAt)
+          throw conflict(
+            'NOT_LOCKED',
+            'The plan is not locked.',
+            'Change it directly; an amendment is for a locked plan.',
+          );
         const number = test.amendmentCount + 1;
         const { addedRun, ...fields } = request.changes;
-        const changes = Object.entries(fields).flatMap(([field, to]) => { const from = shownField(field, currentField(test, field)); const after = shownField(field, to); return to === undefined || from === after ? [] : [{ field, from, to: after }]; });
+        const changes = Object.entries(fields).flatMap(([field, to]) => {
+          const from = shownField(field, currentField(test, field));
+          const after = shownField(field, to);
+          return to === undefined || from === after ? [] : [{ field, from, to: after }];
+        });
         const arms = await armsOf(tx, id);
         if (addedRun) {
           const arm = arms.find((a) => a.key === addedRun.arm);
           if (!arm) throw notFound('arm');
-          changes.push({ field: 'addedRun', from: 'as planned', to: `one more run of ${arm.label}${addedRun.newMount ? ', strapped down anew' : ''}: ${test.warmUps} warm-up and ${test.pullsPerRun} counted pulls` });
+          changes.push({
+            field: 'addedRun',
+            from: 'as planned',
+            to: `one more run of ${arm.label}${addedRun.newMount ? ', strapped down anew' : ''}: ${test.warmUps} warm-up and ${test.pullsPerRun} counted pulls`,
+          });
         }
-        if (changes.length === 0) throw new RefusalError(422, 'NOTHING_CHANGED', 'Nothing differs from the plan as it is.', 'Change something, or leave it.');
+        if (changes.length === 0)
+          throw new RefusalError(
+            422,
+            'NOTHING_CHANGED',
+            'Nothing differs from the plan as it is.',
+            'Change something, or leave it.',
+          );
         const set = {
-          ...(fields.question === undefined ? {} : { question: fields.question }), ...(fields.gear === undefined ? {} : { gear: fields.gear }), ...(fields.fuel === undefined ? {} : { fuel: fields.fuel }),
-          ...(fields.metrics === undefined ? {} : { metrics: fields.metrics, metric: fields.metrics[0] }), ...(fields.band === undefined ? {} : fields.band), ...(fields.standard === undefined ? {} : { standard: fields.standard }),
-          ...(fields.controls === undefined ? {} : { controls: fields.controls }), ...(fields.coolDownMinutes === undefined ? {} : { coolDownMinutes: fields.coolDownMinutes }), ...(fields.photographs === undefined ? {} : { photographs: fields.photographs }), ...(fields.logs === undefined ? {} : { logs: fields.logs }),
+          ...(fields.question === undefined ? {} : { question: fields.question }),
+          ...(fields.gear === undefined ? {} : { gear: fields.gear }),
+          ...(fields.fuel === undefined ? {} : { fuel: fields.fuel }),
+          ...(fields.metrics === undefined ? {} : { metrics: fields.metrics, metric: fields.metrics[0] }),
+          ...(fields.band === undefined ? {} : fields.band),
+          ...(fields.standard === undefined ? {} : { standard: fields.standard }),
+          ...(fields.controls === undefined ? {} : { controls: fields.controls }),
+          ...(fields.coolDownMinutes === undefined ? {} : { coolDownMinutes: fields.coolDownMinutes }),
+          ...(fields.photographs === undefined ? {} : { photographs: fields.photographs }),
+          ...(fields.logs === undefined ? {} : { logs: fields.logs }),
           ...(addedRun ? { runOrder: [...test.runOrder, addedRun.arm] } : {}),
         };
         const sheet = await tx.select().from(pulls).where(eq(pulls.testId, id)).orderBy(asc(pulls.position));
-        const added = addedRun ? runPulls(sheet.length, sheet.filter((p) => p.counted).length, Math.max(...sheet.map((p) => p.run)) + 1, addedRun.arm, Math.max(...sheet.map((p) => p.mount)) + (addedRun.newMount || test.remount ? 1 : 0), test.pullsPerRun, test.warmUps) : [];
-        const planHash = hashOf({ ...await planContent(tx, { ...test, ...set }), added, amendment: number, reason: request.reason });
-        await tx.insert(planAmendments).values({ testId: id, number, at: now(), personId: person.id, reason: request.reason, changes, planHash });
-        await tx.update(tests).set({ ...set, amendmentCount: number, updatedAt: now() }).where(eq(tests.id, id));
-        if (added.length > 0) await tx.insert(pulls).values(added.map((pull) => ({ id: newId(), testId: id, ...pull, amendment: number })));
-        await recordAudit(tx, now(), person, 'amended plan', 'test', id, { amendment: number, reason: request.reason, changes });
+        const added = addedRun
+          ? runPulls(
+              sheet.length,
+              sheet.filter((p) => p.counted).length,
+              Math.max(...sheet.map((p) => p.run)) + 1,
+              addedRun.arm,
+              Math.max(...sheet.map((p) => p.mount)) + (addedRun.newMount || test.remount ? 1 : 0),
+              test.pullsPerRun,
+              test.warmUps,
+            )
+          : [];
+        const planHash = hashOf({
+          ...(await planContent(tx, { ...test, ...set })),
+          added,
+          amendment: number,
+          reason: request.reason,
+        });
+        await tx.insert(planAmendments).values({
+          testId: id,
+          number,
+          at: now(),
+          personId: person.id,
+          reason: request.reason,
+          changes,
+          planHash,
+        });
+        await tx
+          .update(tests)
+          .set({ ...set, amendmentCount: number, updatedAt: now() })
+          .where(eq(tests.id, id));
+        if (added.length > 0)
+          await tx
+            .insert(pulls)
+            .values(added.map((pull) => ({ id: newId(), testId: id, ...pull, amendment: number })));
+        await recordAudit(tx, now(), person, 'amended plan', 'test', id, {
+          amendment: number,
+          reason: request.reason,
+          changes,
+        });
         await planAmended(tx, id, person, `the plan was amended (${changes.map((c) => c.field).join(', ')})`);
       });
     },
@@ -156,45 +402,155 @@ export function createPlanService({ db, now, newId }: Needs, vehicleService: Veh
   };
 }
 
-export const armsOf = (db: Queryable, testId: string) => db.select().from(testArms).where(eq(testArms.testId, testId)).orderBy(asc(testArms.position));
+export const armsOf = (db: Queryable, testId: string) =>
+  db.select().from(testArms).where(eq(testArms.testId, testId)).orderBy(asc(testArms.position));
 export type ArmRow = typeof testArms.$inferSelect;
 
 /** Arms of many tests, by test. */
 export async function armsByTest(db: Queryable, ids: readonly string[]): Promise<Map<string, ArmRow[]>> {
   const out = new Map<string, ArmRow[]>();
   if (ids.length === 0) return out;
-  for (const arm of await db.select().from(testArms).where(inArray(testArms.testId, [...ids])).orderBy(asc(testArms.testId), asc(testArms.position))) out.set(arm.testId, [...(out.get(arm.testId) ?? []), arm]);
+  for (const arm of await db
+    .select()
+    .from(testArms)
+    .where(inArray(testArms.testId, [...ids]))
+    .orderBy(asc(testArms.testId), asc(testArms.position)))
+    out.set(arm.testId, [...(out.get(arm.testId) ?? []), arm]);
   return out;
 }
 
 /** Amendments of a test as people read them. */
 export async function amendmentsShown(db: Queryable, testId: string): Promise<AmendmentShown[]> {
-  const rows = await db.select({ amendment: planAmendments, person: people.name }).from(planAmendments).innerJoin(people, eq(people.id, planAmendments.personId)).where(eq(planAmendments.testId, testId)).orderBy(asc(planAmendments.number));
-  return rows.map(({ amendment, person }) => ({ number: amendment.number, at: amendment.at.toISOString(), person, reason: amendment.reason, planHash: amendment.planHash, changes: amendment.changes as AmendmentShown['changes'] }));
+  const rows = await db
+    .select({ amendment: planAmendments, person: people.name })
+    .from(planAmendments)
+    .innerJoin(people, eq(people.id, planAmendments.personId))
+    .where(eq(planAmendments.testId, testId))
+    .orderBy(asc(planAmendments.number));
+  return rows.map(({ amendment, person }) => ({
+    number: amendment.number,
+    at: amendment.at.toISOString(),
+    person,
+    reason: amendment.reason,
+    planHash: amendment.planHash,
+    changes: amendment.changes as AmendmentShown['changes'],
+  }));
 }
 
 /** Amendments of a test as the gates weigh them. */
 export async function amendmentsOf(db: Queryable, testId: string): Promise<Amendment[]> {
-  return (await db.select().from(planAmendments).where(eq(planAmendments.testId, testId)).orderBy(desc(planAmendments.number))).map((a) => ({ number: a.number, at: a.at.toISOString(), fields: a.changes.map((c) => c.field), reason: a.reason }));
+  return (
+    await db
+      .select()
+      .from(planAmendments)
+      .where(eq(planAmendments.testId, testId))
+      .orderBy(desc(planAmendments.number))
+  ).map((a) => ({
+    number: a.number,
+    at: a.at.toISOString(),
+    fields: a.changes.map((c) => c.field),
+    reason: a.reason,
+  }));
 }
 
 /** What the hash of a plan is taken over, in a fixed order; kept whole beside the hash. */
 async function planContent(tx: Queryable, test: typeof tests.$inferSelect): Promise<Record<string, unknown>> {
-  const arms = (await armsOf(tx, test.id)).map(({ key, label, role, fromKey, changes, partRevisionId, scope, scopeText, differences }) => ({ key, label, role, fromKey, changes, partRevisionId, scope, scopeText, differences }));
-  const sheet = await tx.select({ position: pulls.position, arm: pulls.arm, mount: pulls.mount, counted: pulls.counted }).from(pulls).where(eq(pulls.testId, test.id)).orderBy(asc(pulls.position));
-  const { question, fitmentId, vehicleId, partRevisionId, dynoId, standard, fromRpm, toRpm, stepRpm, smoothingRpm, confidence, driftBound, metrics, protocol, runOrder, pullsPerRun, warmUps, remount, coolDownMinutes, gear, fuel, calibration, controls, photographs, logs } = test;
-  return { question, fitmentId, vehicleId, partRevisionId, dynoId, standard, fromRpm, toRpm, stepRpm, smoothingRpm, confidence, driftBound, metrics, protocol, runOrder, pullsPerRun, warmUps, remount, coolDownMinutes, gear, fuel, calibration, controls, photographs, logs, arms, sheet };
+  const arms = (await armsOf(tx, test.id)).map(
+    ({ key, label, role, fromKey, changes, partRevisionId, scope, scopeText, differences }) => ({
+      key,
+      label,
+      role,
+      fromKey,
+      changes,
+      partRevisionId,
+      scope,
+      scopeText,
+      differences,
+    }),
+  );
+  const sheet = await tx
+    .select({ position: pulls.position, arm: pulls.arm, mount: pulls.mount, counted: pulls.counted })
+    .from(pulls)
+    .where(eq(pulls.testId, test.id))
+    .orderBy(asc(pulls.position));
+  const {
+    question,
+    fitmentId,
+    vehicleId,
+    partRevisionId,
+    dynoId,
+    standard,
+    fromRpm,
+    toRpm,
+    stepRpm,
+    smoothingRpm,
+    confidence,
+    driftBound,
+    metrics,
+    protocol,
+    runOrder,
+    pullsPerRun,
+    warmUps,
+    remount,
+    coolDownMinutes,
+    gear,
+    fuel,
+    calibration,
+    controls,
+    photographs,
+    logs,
+  } = test;
+  return {
+    question,
+    fitmentId,
+    vehicleId,
+    partRevisionId,
+    dynoId,
+    standard,
+    fromRpm,
+    toRpm,
+    stepRpm,
+    smoothingRpm,
+    confidence,
+    driftBound,
+    metrics,
+    protocol,
+    runOrder,
+    pullsPerRun,
+    warmUps,
+    remount,
+    coolDownMinutes,
+    gear,
+    fuel,
+    calibration,
+    controls,
+    photographs,
+    logs,
+    arms,
+    sheet,
+  };
 }
 
 function currentField(test: typeof tests.$inferSelect, field: string): unknown {
-  return field === 'band' ? { fromRpm: test.fromRpm, toRpm: test.toRpm, stepRpm: test.stepRpm } : (test as unknown as Record<string, unknown>)[field];
+  return field === 'band'
+    ? { fromRpm: test.fromRpm, toRpm: test.toRpm, stepRpm: test.stepRpm }
+    : (test as unknown as Record<string, unknown>)[field];
 }
 /** A field of the plan in words, for the list of amendments. */
 function shownField(field: string, value: unknown): string {
-  if (field === 'band') { const b = value as { fromRpm: number; toRpm: number; stepRpm: number }; return `${b.fromRpm} to ${b.toRpm} rpm, every ${b.stepRpm}`; }
-  if (field === 'metrics') return (value as (keyof typeof METRIC_NAMES)[]).map((m) => METRIC_NAMES[m]).join('; ');
+  if (field === 'band') {
+    const b = value as { fromRpm: number; toRpm: number; stepRpm: number };
+    return `${b.fromRpm} to ${b.toRpm} rpm, every ${b.stepRpm}`;
+  }
+  if (field === 'metrics')
+    return (value as (keyof typeof METRIC_NAMES)[]).map((m) => METRIC_NAMES[m]).join('; ');
   if (field === 'standard') return STANDARD_NAMES[value as keyof typeof STANDARD_NAMES];
-  if (field === 'controls') return (value as { quantity: string; target: number | null; tolerance: number; unit: string }[]).map((c) => `${c.quantity} ${c.target === null ? 'equal' : c.target} ± ${c.tolerance} ${c.unit}`).join('; ') || 'none';
+  if (field === 'controls')
+    return (
+      (value as { quantity: string; target: number | null; tolerance: number; unit: string }[])
+        .map((c) => `${c.quantity} ${c.target === null ? 'equal' : c.target} ± ${c.tolerance} ${c.unit}`)
+        .join('; ') || 'none'
+    );
   if (field === 'coolDownMinutes') return `${String(value)} min`;
   return Array.isArray(value) ? value.join(', ') || 'none' : String(value);
 }

@@ -1,5 +1,19 @@
 import { sql } from 'drizzle-orm';
-import { boolean, check, date, doublePrecision, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core';
+import {
+  boolean,
+  check,
+  date,
+  doublePrecision,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  unique,
+  uuid,
+} from 'drizzle-orm/pg-core';
 import type { Standard } from '../../core/base/standards.ts';
 import type { Control } from '../../core/plan/controls.ts';
 import type { PlanHours } from '../../core/plan/hours.ts';
@@ -10,59 +24,225 @@ import { at, people } from '../base/tables.ts';
 import { dynos, fitments, partRevisions, vehicles } from '../register/tables.ts';
 
 /** A test. Its plan changes after the lock only by an amendment with a reason (trigger). */
-export const tests = pgTable('tests', {
-  id: uuid().primaryKey(), number: integer().notNull().unique().generatedAlwaysAsIdentity(), question: text().notNull(),
-  fitmentId: uuid().notNull().references(() => fitments.id), vehicleId: uuid().notNull().references(() => vehicles.id),
-  partRevisionId: uuid().notNull().references(() => partRevisions.id), dynoId: uuid().notNull().references(() => dynos.id),
-  partnerId: uuid().references(() => people.id),
-  standard: text().$type<Standard>().notNull(), fromRpm: doublePrecision().notNull(), toRpm: doublePrecision().notNull(), stepRpm: doublePrecision().notNull(),
-  smoothingRpm: doublePrecision().notNull(), confidence: doublePrecision().notNull(), driftBound: doublePrecision().notNull(),
-  /** The first of the metrics named, and all of them. */
-  metric: text().$type<Metric>().notNull(), metrics: text().array().$type<Metric[]>().notNull().default(sql`'{}'`),
-  protocol: text().$type<ProtocolKey>().notNull(), runOrder: text().array().notNull().default(sql`'{}'`), pullsPerRun: integer().notNull(), warmUps: integer().notNull(), remount: boolean().notNull(), coolDownMinutes: doublePrecision().notNull().default(4),
-  gear: text().notNull(), fuel: text().notNull(), calibration: text().notNull(), controls: jsonb().$type<Control[]>().notNull().default([]), photographs: text().array().notNull().default(sql`'{}'`), logs: text().array().notNull().default(sql`'{}'`),
-  hours: jsonb().$type<PlanHours>(), blocks: jsonb().$type<{ minutes: number; pulls: number }[]>().notNull().default([]), gapMinutes: jsonb().$type<number[]>().notNull().default([]),
-  notBefore: date(), due: date(), priority: integer().notNull().default(5), seriesId: uuid(),
-  createdBy: uuid().notNull().references(() => people.id), createdAt: at().notNull(), lockedAt: at(), lockedBy: uuid().references(() => people.id), planHash: text(), lockedPlan: jsonb().$type<Record<string, unknown>>(), amendmentCount: integer().notNull().default(0), updatedAt: at().notNull(),
-}, (t) => [
-  check('band_is_a_range', sql`${t.toRpm} > ${t.fromRpm} and ${t.stepRpm} > 0`),
-  check('locked_whole', sql`(${t.lockedAt} is null) = (${t.planHash} is null) and (${t.lockedAt} is null) = (${t.lockedBy} is null)`),
-  check('amended_after_lock', sql`${t.amendmentCount} = 0 or ${t.lockedAt} is not null`),
-  index('tests_of_fitment').on(t.fitmentId), index('tests_of_vehicle').on(t.vehicleId), index('tests_of_series').on(t.seriesId),
-]);
+export const tests = pgTable(
+  'tests',
+  {
+    id: uuid().primaryKey(),
+    number: integer().notNull().unique().generatedAlwaysAsIdentity(),
+    question: text().notNull(),
+    fitmentId: uuid()
+      .notNull()
+      .references(() => fitments.id),
+    vehicleId: uuid()
+      .notNull()
+      .references(() => vehicles.id),
+    partRevisionId: uuid()
+      .notNull()
+      .references(() => partRevisions.id),
+    dynoId: uuid()
+      .notNull()
+      .references(() => dynos.id),
+    partnerId: uuid().references(() => people.id),
+    standard: text().$type<Standard>().notNull(),
+    fromRpm: doublePrecision().notNull(),
+    toRpm: doublePrecision().notNull(),
+    stepRpm: doublePrecision().notNull(),
+    smoothingRpm: doublePrecision().notNull(),
+    confidence: doublePrecision().notNull(),
+    driftBound: doublePrecision().notNull(),
+    /** The first of the metrics named, and all of them. */
+    metric: text().$type<Metric>().notNull(),
+    metrics: text()
+      .array()
+      .$type<Metric[]>()
+      .notNull()
+      .default(sql`'{}'`),
+    protocol: text().$type<ProtocolKey>().notNull(),
+    runOrder: text()
+      .array()
+      .notNull()
+      .default(sql`'{}'`),
+    pullsPerRun: integer().notNull(),
+    warmUps: integer().notNull(),
+    remount: boolean().notNull(),
+    coolDownMinutes: doublePrecision().notNull().default(4),
+    gear: text().notNull(),
+    fuel: text().notNull(),
+    calibration: text().notNull(),
+    controls: jsonb().$type<Control[]>().notNull().default([]),
+    photographs: text()
+      .array()
+      .notNull()
+      .default(sql`'{}'`),
+    logs: text()
+      .array()
+      .notNull()
+      .default(sql`'{}'`),
+    hours: jsonb().$type<PlanHours>(),
+    blocks: jsonb().$type<{ minutes: number; pulls: number }[]>().notNull().default([]),
+    gapMinutes: jsonb().$type<number[]>().notNull().default([]),
+    notBefore: date(),
+    due: date(),
+    priority: integer().notNull().default(5),
+    seriesId: uuid(),
+    createdBy: uuid()
+      .notNull()
+      .references(() => people.id),
+    createdAt: at().notNull(),
+    lockedAt: at(),
+    lockedBy: uuid().references(() => people.id),
+    planHash: text(),
+    lockedPlan: jsonb().$type<Record<string, unknown>>(),
+    amendmentCount: integer().notNull().default(0),
+    updatedAt: at().notNull(),
+  },
+  (t) => [
+    check('band_is_a_range', sql`${t.toRpm} > ${t.fromRpm} and ${t.stepRpm} > 0`),
+    check(
+      'locked_whole',
+      sql`(${t.lockedAt} is null) = (${t.planHash} is null) and (${t.lockedAt} is null) = (${t.lockedBy} is null)`,
+    ),
+    check('amended_after_lock', sql`${t.amendmentCount} = 0 or ${t.lockedAt} is not null`),
+    index('tests_of_fitment').on(t.fitmentId),
+    index('tests_of_vehicle').on(t.vehicleId),
+    index('tests_of_series').on(t.seriesId),
+  ],
+);
 
 /** Arms of a test: configurations as changes to the vehicle, with what differed when the plan was made. */
-export const testArms = pgTable('test_arms', {
-  testId: uuid().notNull().references(() => tests.id), key: text().notNull(), position: integer().notNull(), label: text().notNull(), role: text().$type<'baseline' | 'part'>().notNull(), fromKey: text(),
-  changes: jsonb().$type<LedgerChange[]>().notNull().default([]), partRevisionId: uuid().references(() => partRevisions.id), scope: text().notNull().default(''), scopeText: text().notNull().default(''), differences: jsonb().$type<Difference[]>().notNull().default([]),
-}, (t) => [primaryKey({ columns: [t.testId, t.key] }), index('arms_of_revision').on(t.partRevisionId)]);
+export const testArms = pgTable(
+  'test_arms',
+  {
+    testId: uuid()
+      .notNull()
+      .references(() => tests.id),
+    key: text().notNull(),
+    position: integer().notNull(),
+    label: text().notNull(),
+    role: text().$type<'baseline' | 'part'>().notNull(),
+    fromKey: text(),
+    changes: jsonb().$type<LedgerChange[]>().notNull().default([]),
+    partRevisionId: uuid().references(() => partRevisions.id),
+    scope: text().notNull().default(''),
+    scopeText: text().notNull().default(''),
+    differences: jsonb().$type<Difference[]>().notNull().default([]),
+  },
+  (t) => [primaryKey({ columns: [t.testId, t.key] }), index('arms_of_revision').on(t.partRevisionId)],
+);
 
 /** Pulls of the run sheet, warm-up pulls included, at their true position in the session. */
-export const pulls = pgTable('pulls', {
-  id: uuid().primaryKey(), testId: uuid().notNull().references(() => tests.id), position: integer().notNull(), label: text().notNull(), run: integer().notNull(),
-  arm: text().notNull(), mount: integer().notNull(), counted: boolean().notNull(), /** Number of the amendment that added the pull. */ amendment: integer(),
-  excludedReason: text(), excludedNote: text(), excludedBy: uuid().references(() => people.id), excludedAt: at(), excludedSeenResult: boolean(),
-}, (t) => [
-  unique('one_pull_a_position').on(t.testId, t.position), unique('one_pull_a_label').on(t.testId, t.label),
-  foreignKey({ name: 'pull_of_an_arm', columns: [t.testId, t.arm], foreignColumns: [testArms.testId, testArms.key] }),
-  check('excluded_whole', sql`(${t.excludedReason} is null) = (${t.excludedBy} is null) and (${t.excludedReason} is null) = (${t.excludedAt} is null)`),
-]);
+export const pulls = pgTable(
+  'pulls',
+  {
+    id: uuid().primaryKey(),
+    testId: uuid()
+      .notNull()
+      .references(() => tests.id),
+    position: integer().notNull(),
+    label: text().notNull(),
+    run: integer().notNull(),
+    arm: text().notNull(),
+    mount: integer().notNull(),
+    counted: boolean().notNull(),
+    /** Number of the amendment that added the pull. */ amendment: integer(),
+    excludedReason: text(),
+    excludedNote: text(),
+    excludedBy: uuid().references(() => people.id),
+    excludedAt: at(),
+    excludedSeenResult: boolean(),
+  },
+  (t) => [
+    unique('one_pull_a_position').on(t.testId, t.position),
+    unique('one_pull_a_label').on(t.testId, t.label),
+    foreignKey({
+      name: 'pull_of_an_arm',
+      columns: [t.testId, t.arm],
+      foreignColumns: [testArms.testId, testArms.key],
+    }),
+    check(
+      'excluded_whole',
+      sql`(${t.excludedReason} is null) = (${t.excludedBy} is null) and (${t.excludedReason} is null) = (${t.excludedAt} is null)`,
+    ),
+  ],
+);
 
 /** Changes to a locked plan, each with its reason; append-only (trigger). */
-export const planAmendments = pgTable('plan_amendments', {
-  testId: uuid().notNull().references(() => tests.id), number: integer().notNull(), at: at().notNull(), personId: uuid().notNull().references(() => people.id), reason: text().notNull(),
-  changes: jsonb().$type<{ field: string; from: string; to: string }[]>().notNull(), planHash: text().notNull(),
-}, (t) => [primaryKey({ columns: [t.testId, t.number] }), check('has_a_reason', sql`length(${t.reason}) >= 10`)]);
+export const planAmendments = pgTable(
+  'plan_amendments',
+  {
+    testId: uuid()
+      .notNull()
+      .references(() => tests.id),
+    number: integer().notNull(),
+    at: at().notNull(),
+    personId: uuid()
+      .notNull()
+      .references(() => people.id),
+    reason: text().notNull(),
+    changes: jsonb().$type<{ field: string; from: string; to: string }[]>().notNull(),
+    planHash: text().notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.testId, t.number] }),
+    check('has_a_reason', sql`length(${t.reason}) >= 10`),
+  ],
+);
 
 /** A session in its place. The database itself refuses a vehicle in two places (constraint in a migration). */
-export const bookings = pgTable('bookings', {
-  testId: uuid().primaryKey().references(() => tests.id), vehicleId: uuid().notNull().references(() => vehicles.id), dynoId: uuid().notNull().references(() => dynos.id), startsAt: at().notNull(), endsAt: at().notNull(),
-  placedBy: text().$type<'person' | 'suggestion'>().notNull(), personId: uuid().notNull().references(() => people.id), placedAt: at().notNull(),
-}, (t) => [check('booking_is_a_span', sql`${t.endsAt} > ${t.startsAt}`)]);
+export const bookings = pgTable(
+  'bookings',
+  {
+    testId: uuid()
+      .primaryKey()
+      .references(() => tests.id),
+    vehicleId: uuid()
+      .notNull()
+      .references(() => vehicles.id),
+    dynoId: uuid()
+      .notNull()
+      .references(() => dynos.id),
+    startsAt: at().notNull(),
+    endsAt: at().notNull(),
+    placedBy: text().$type<'person' | 'suggestion'>().notNull(),
+    personId: uuid()
+      .notNull()
+      .references(() => people.id),
+    placedAt: at().notNull(),
+  },
+  (t) => [check('booking_is_a_span', sql`${t.endsAt} > ${t.startsAt}`)],
+);
 /** When the dyno is taken by a booking; no two blocks of one dyno overlap (constraint in a migration). */
-export const bookingBlocks = pgTable('booking_blocks', {
-  testId: uuid().notNull().references(() => bookings.testId, { onDelete: 'cascade' }), block: integer().notNull(), dynoId: uuid().notNull().references(() => dynos.id), startsAt: at().notNull(), endsAt: at().notNull(),
-}, (t) => [primaryKey({ columns: [t.testId, t.block] }), check('block_is_a_span', sql`${t.endsAt} > ${t.startsAt}`)]);
-export const closures = pgTable('closures', {
-  id: uuid().primaryKey(), dynoId: uuid().notNull().references(() => dynos.id), startsAt: at().notNull(), endsAt: at().notNull(), reason: text().notNull(),
-}, (t) => [check('closure_is_a_span', sql`${t.endsAt} > ${t.startsAt}`), index('closures_of_dyno').on(t.dynoId, t.startsAt)]);
+export const bookingBlocks = pgTable(
+  'booking_blocks',
+  {
+    testId: uuid()
+      .notNull()
+      .references(() => bookings.testId, { onDelete: 'cascade' }),
+    block: integer().notNull(),
+    dynoId: uuid()
+      .notNull()
+      .references(() => dynos.id),
+    startsAt: at().notNull(),
+    endsAt: at().notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.testId, t.block] }),
+    check('block_is_a_span', sql`${t.endsAt} > ${t.startsAt}`),
+  ],
+);
+export const closures = pgTable(
+  'closures',
+  {
+    id: uuid().primaryKey(),
+    dynoId: uuid()
+      .notNull()
+      .references(() => dynos.id),
+    startsAt: at().notNull(),
+    endsAt: at().notNull(),
+    reason: text().notNull(),
+  },
+  (t) => [
+    check('closure_is_a_span', sql`${t.endsAt} > ${t.startsAt}`),
+    index('closures_of_dyno').on(t.dynoId, t.startsAt),
+  ],
+);

@@ -20,7 +20,12 @@ import type { ClaimState } from '../../contract/publish/claim.ts';
 type Stage = TestSummary['stages'][number];
 
 /** Where each stage of a test stands, and what it waits for. */
-function stagesOf(test: TestRow['test'], pullRows: readonly PullRow[], result: TestResult | undefined, claim: ClaimState | undefined): Stage[] {
+function stagesOf(
+  test: TestRow['test'],
+  pullRows: readonly PullRow[],
+  result: TestResult | undefined,
+  claim: ClaimState | undefined,
+): Stage[] {
   const counted = pullRows.filter(({ pull }) => pull.counted);
   const withFile = counted.filter((row) => row.file).length;
   const withAir = counted.filter((row) => row.air).length;
@@ -30,40 +35,140 @@ function stagesOf(test: TestRow['test'], pullRows: readonly PullRow[], result: T
   // A gain that is not shown is a result, not something to mend.
   const fails = result?.findings.filter((f) => f.state === 'fail' && f.gate !== 'effect').length ?? 0;
   const cautions = result?.findings.filter((f) => f.state === 'caution').length ?? 0;
-  const stage = (name: TestStage, state: Stage['state'], note: string): Stage => ({ stage: name, state, note });
+  const stage = (name: TestStage, state: Stage['state'], note: string): Stage => ({
+    stage: name,
+    state,
+    note,
+  });
   const complete = missing.length === 0 && result;
   return [
-    test.lockedAt ? stage('plan', 'done', test.amendmentCount ? `locked, amended ${test.amendmentCount === 1 ? 'once' : `${test.amendmentCount} times`}` : 'locked') : stage('plan', 'asks', 'not locked'),
-    stage('pulls', withFile === counted.length ? 'done' : 'open', `${withFile} of ${counted.length}${excluded ? `, ${excluded} excluded` : ''}`),
+    test.lockedAt
+      ? stage(
+          'plan',
+          'done',
+          test.amendmentCount
+            ? `locked, amended ${test.amendmentCount === 1 ? 'once' : `${test.amendmentCount} times`}`
+            : 'locked',
+        )
+      : stage('plan', 'asks', 'not locked'),
+    stage(
+      'pulls',
+      withFile === counted.length ? 'done' : 'open',
+      `${withFile} of ${counted.length}${excluded ? `, ${excluded} excluded` : ''}`,
+    ),
     stage('air', withAir === counted.length ? 'done' : 'open', `${withAir} of ${counted.length} readings`),
-    complete && contrast ? stage('compare', isRefused(contrast) ? 'asks' : 'done', isRefused(contrast) ? 'cannot be compared' : contrast.design) : stage('compare', 'waits', 'waits for pulls and air'),
-    complete ? stage('judge', fails ? 'asks' : 'done', fails ? `${fails} failing` : result.verdict !== 'claim' ? result.verdict : cautions ? `passes, ${cautions} ${cautions === 1 ? 'caution' : 'cautions'}` : 'all gates pass') : stage('judge', 'waits', 'waits for a result'),
-    claim ? stage('claim', claim === 'published' ? 'done' : 'asks', claim) : stage('claim', complete && result.verdict === 'claim' && result.grade !== 'indicative' ? 'open' : 'waits', complete && result.verdict !== 'claim' ? result.verdict : 'not drafted'),
+    complete && contrast
+      ? stage(
+          'compare',
+          isRefused(contrast) ? 'asks' : 'done',
+          isRefused(contrast) ? 'cannot be compared' : contrast.design,
+        )
+      : stage('compare', 'waits', 'waits for pulls and air'),
+    complete
+      ? stage(
+          'judge',
+          fails ? 'asks' : 'done',
+          fails
+            ? `${fails} failing`
+            : result.verdict !== 'claim'
+              ? result.verdict
+              : cautions
+                ? `passes, ${cautions} ${cautions === 1 ? 'caution' : 'cautions'}`
+                : 'all gates pass',
+        )
+      : stage('judge', 'waits', 'waits for a result'),
+    claim
+      ? stage('claim', claim === 'published' ? 'done' : 'asks', claim)
+      : stage(
+          'claim',
+          complete && result.verdict === 'claim' && result.grade !== 'indicative' ? 'open' : 'waits',
+          complete && result.verdict !== 'claim' ? result.verdict : 'not drafted',
+        ),
   ];
 }
 
-function summaryOf(row: TestRow, pullRows: readonly PullRow[], result: TestResult | undefined, claim: ClaimState | undefined): TestSummary {
+function summaryOf(
+  row: TestRow,
+  pullRows: readonly PullRow[],
+  result: TestResult | undefined,
+  claim: ClaimState | undefined,
+): TestSummary {
   const { test, fitment, vehicle, dyno } = row;
   const counted = pullRows.filter(({ pull }) => pull.counted);
   const shown = missingFor(pullRows).length === 0 ? result : undefined;
   const contrast = shown?.contrasts[0];
   const analysed = contrast && !isRefused(contrast) ? contrast : undefined;
   return {
-    id: test.id, number: test.number, title: titleOf(row), fitment: `${fitment.maker} ${fitment.model}, ${fitment.outputVariant}`, vehicle: vehicle.tag, dyno: dyno.name, protocol: test.protocol, metric: test.metric,
-    lockedAt: test.lockedAt?.toISOString() ?? null, amendments: test.amendmentCount, pullsCounted: counted.length, pullsCaptured: counted.filter((p) => p.file).length, verdict: shown?.verdict ?? null, grade: shown?.grade ?? null,
-    upToKw: analysed?.power.upTo.gain ?? null, upToRpm: analysed?.power.upTo.rpm ?? null,
-    bandAveragePct: analysed ? { gain: analysed.relative.bandAverage.gain, lower: analysed.relative.bandAverage.lower, upper: analysed.relative.bandAverage.upper } : null,
-    glyph: shown ? glyphOfArm(shown) : null, claimState: claim ?? null, stages: stagesOf(test, pullRows, shown, claim), updatedAt: test.updatedAt.toISOString(),
+    id: test.id,
+    number: test.number,
+    title: titleOf(row),
+    fitment: `${fitment.maker} ${fitment.model}, ${fitment.outputVariant}`,
+    vehicle: vehicle.tag,
+    dyno: dyno.name,
+    protocol: test.protocol,
+    metric: test.metric,
+    lockedAt: test.lockedAt?.toISOString() ?? null,
+    amendments: test.amendmentCount,
+    pullsCounted: counted.length,
+    pullsCaptured: counted.filter((p) => p.file).length,
+    verdict: shown?.verdict ?? null,
+    grade: shown?.grade ?? null,
+    upToKw: analysed?.power.upTo.gain ?? null,
+    upToRpm: analysed?.power.upTo.rpm ?? null,
+    bandAveragePct: analysed
+      ? {
+          gain: analysed.relative.bandAverage.gain,
+          lower: analysed.relative.bandAverage.lower,
+          upper: analysed.relative.bandAverage.upper,
+        }
+      : null,
+    glyph: shown ? glyphOfArm(shown) : null,
+    claimState: claim ?? null,
+    stages: stagesOf(test, pullRows, shown, claim),
+    updatedAt: test.updatedAt.toISOString(),
   };
 }
 
 function pullShown({ pull, file, size, air }: PullRow, names: ReadonlyMap<string, string>): Pull {
-  const name = (id: string | null): string => (id ? names.get(id) ?? 'somebody' : '');
+  const name = (id: string | null): string => (id ? (names.get(id) ?? 'somebody') : '');
   return {
-    id: pull.id, label: pull.label, position: pull.position, run: pull.run, arm: pull.arm, mount: pull.mount, counted: pull.counted,
-    file: file ? { name: file.name, sha256: file.sha256, size: size ?? 0, attachedAt: file.attachedAt.toISOString(), attachedBy: name(file.attachedBy), found: file.found } : null,
-    air: air ? { temperatureC: air.temperatureC, pressureHpa: air.pressureHpa, pressureKind: air.pressureKind, humidityKind: air.humidityKind, humidityValue: air.humidityValue, enteredAt: air.enteredAt.toISOString(), enteredBy: name(air.enteredBy) } : null,
-    excluded: pull.excludedReason ? { reason: pull.excludedReason, note: pull.excludedNote ?? '', by: name(pull.excludedBy), at: pull.excludedAt!.toISOString(), seenResult: pull.excludedSeenResult ?? false } : null,
+    id: pull.id,
+    label: pull.label,
+    position: pull.position,
+    run: pull.run,
+    arm: pull.arm,
+    mount: pull.mount,
+    counted: pull.counted,
+    file: file
+      ? {
+          name: file.name,
+          sha256: file.sha256,
+          size: size ?? 0,
+          attachedAt: file.attachedAt.toISOString(),
+          attachedBy: name(file.attachedBy),
+          found: file.found,
+        }
+      : null,
+    air: air
+      ? {
+          temperatureC: air.temperatureC,
+          pressureHpa: air.pressureHpa,
+          pressureKind: air.pressureKind,
+          humidityKind: air.humidityKind,
+          humidityValue: air.humidityValue,
+          enteredAt: air.enteredAt.toISOString(),
+          enteredBy: name(air.enteredBy),
+        }
+      : null,
+    excluded: pull.excludedReason
+      ? {
+          reason: pull.excludedReason,
+          note: pull.excludedNote ?? '',
+          by: name(pull.excludedBy),
+          at: pull.excludedAt!.toISOString(),
+          seenResult: pull.excludedSeenResult ?? false,
+        }
+      : null,
   };
 }
 
@@ -74,7 +179,10 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
   const claimStates = async (testIds: readonly string[]): Promise<Map<string, ClaimState>> => {
     const best = new Map<string, ClaimState>();
     if (testIds.length === 0) return best;
-    for (const { testId, state } of await db.select({ testId: claims.testId, state: claims.state }).from(claims).where(inArray(claims.testId, [...testIds]))) {
+    for (const { testId, state } of await db
+      .select({ testId: claims.testId, state: claims.state })
+      .from(claims)
+      .where(inArray(claims.testId, [...testIds]))) {
       const known = best.get(testId);
       if (!known || STANDING.indexOf(state) > STANDING.indexOf(known)) best.set(testId, state);
     }
@@ -85,31 +193,131 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
     async list(person: Person): Promise<TestSummary[]> {
       const rows = await listTests(db, person);
       const ids = rows.map(({ test }) => test.id);
-      const [pullRows, results, states] = await Promise.all([listPulls(db, ids), latestAnalyses(db, ids), claimStates(ids)]);
+      const [pullRows, results, states] = await Promise.all([
+        listPulls(db, ids),
+        latestAnalyses(db, ids),
+        claimStates(ids),
+      ]);
       const byTest = groupBy(pullRows);
-      return rows.map((row) => summaryOf(row, byTest.get(row.test.id) ?? [], results.get(row.test.id)?.result, states.get(row.test.id)));
+      return rows.map((row) =>
+        summaryOf(
+          row,
+          byTest.get(row.test.id) ?? [],
+          results.get(row.test.id)?.result,
+          states.get(row.test.id),
+        ),
+      );
     },
 
     async detail(person: Person, id: string): Promise<TestDetail> {
       const row = await findTest(db, id, person);
-      const [pullRows, results, states] = await Promise.all([listPulls(db, [id]), latestAnalyses(db, [id]), claimStates([id])]);
+      const [pullRows, results, states] = await Promise.all([
+        listPulls(db, [id]),
+        latestAnalyses(db, [id]),
+        claimStates([id]),
+      ]);
       const { test, fitment, vehicle, revision, dyno } = row;
       const part = partShown(row.part, person, now());
       const arms = await armsOf(db, id);
-      const armParts = new Map((await db.select({ id: partRevisions.id, revision: partRevisions.revision, part: parts }).from(partRevisions).innerJoin(parts, eq(parts.id, partRevisions.partId)).where(inArray(partRevisions.id, [revision.id, ...arms.flatMap((a) => (a.partRevisionId ? [a.partRevisionId] : []))]))).map((r) => [r.id, `${partShown(r.part, person, now()).name}, revision ${r.revision}`]));
-      const series = test.seriesId ? await db.select({ id: tests.id, number: tests.number, vehicle: vehicles.tag, dyno: dynos.name }).from(tests).innerJoin(vehicles, eq(vehicles.id, tests.vehicleId)).innerJoin(dynos, eq(dynos.id, tests.dynoId)).where(and(eq(tests.seriesId, test.seriesId), ne(tests.id, id), person.role === 'partner shop' ? eq(tests.partnerId, person.id) : undefined)).orderBy(asc(tests.number)) : [];
+      const armParts = new Map(
+        (
+          await db
+            .select({ id: partRevisions.id, revision: partRevisions.revision, part: parts })
+            .from(partRevisions)
+            .innerJoin(parts, eq(parts.id, partRevisions.partId))
+            .where(
+              inArray(partRevisions.id, [
+                revision.id,
+                ...arms.flatMap((a) => (a.partRevisionId ? [a.partRevisionId] : [])),
+              ]),
+            )
+        ).map((r) => [r.id, `${partShown(r.part, person, now()).name}, revision ${r.revision}`]),
+      );
+      const series = test.seriesId
+        ? await db
+            .select({ id: tests.id, number: tests.number, vehicle: vehicles.tag, dyno: dynos.name })
+            .from(tests)
+            .innerJoin(vehicles, eq(vehicles.id, tests.vehicleId))
+            .innerJoin(dynos, eq(dynos.id, tests.dynoId))
+            .where(
+              and(
+                eq(tests.seriesId, test.seriesId),
+                ne(tests.id, id),
+                person.role === 'partner shop' ? eq(tests.partnerId, person.id) : undefined,
+              ),
+            )
+            .orderBy(asc(tests.number))
+        : [];
       const [booking] = await db.select().from(bookings).where(eq(bookings.testId, id));
-      const names = await namesOf(db, [test.createdBy, test.lockedBy, test.partnerId, ...pullRows.flatMap((p) => [p.file?.attachedBy ?? null, p.air?.enteredBy ?? null, p.pull.excludedBy])]);
+      const names = await namesOf(db, [
+        test.createdBy,
+        test.lockedBy,
+        test.partnerId,
+        ...pullRows.flatMap((p) => [p.file?.attachedBy ?? null, p.air?.enteredBy ?? null, p.pull.excludedBy]),
+      ]);
       return {
-        summary: summaryOf(row, pullRows, results.get(id)?.result, states.get(id)), question: test.question, fitment: fitmentShown(fitment), vehicle,
-        arms: arms.map((arm) => ({ key: arm.key, label: arm.label, role: arm.role, from: arm.fromKey, changes: arm.changes as never, part: arm.partRevisionId ? armParts.get(arm.partRevisionId) ?? null : null, scope: arm.scope, scopeText: arm.scopeText, differences: arm.differences, facts: arm.role === 'part' ? claimFacts(row, arms, arm, armParts) : null })),
-        amendments: await plan.amendments(id), series, booking: booking ? { start: booking.startsAt.toISOString(), end: booking.endsAt.toISOString() } : null,
-        part: { id: revision.id, partId: part.id, sku: part.sku, maker: part.maker, name: part.name, category: part.category, revision: revision.revision }, dyno,
+        summary: summaryOf(row, pullRows, results.get(id)?.result, states.get(id)),
+        question: test.question,
+        fitment: fitmentShown(fitment),
+        vehicle,
+        arms: arms.map((arm) => ({
+          key: arm.key,
+          label: arm.label,
+          role: arm.role,
+          from: arm.fromKey,
+          changes: arm.changes as never,
+          part: arm.partRevisionId ? (armParts.get(arm.partRevisionId) ?? null) : null,
+          scope: arm.scope,
+          scopeText: arm.scopeText,
+          differences: arm.differences,
+          facts: arm.role === 'part' ? claimFacts(row, arms, arm, armParts) : null,
+        })),
+        amendments: await plan.amendments(id),
+        series,
+        booking: booking
+          ? { start: booking.startsAt.toISOString(), end: booking.endsAt.toISOString() }
+          : null,
+        part: {
+          id: revision.id,
+          partId: part.id,
+          sku: part.sku,
+          maker: part.maker,
+          name: part.name,
+          category: part.category,
+          revision: revision.revision,
+        },
+        dyno,
         plan: {
-          standard: test.standard, band: { fromRpm: test.fromRpm, toRpm: test.toRpm, stepRpm: test.stepRpm }, metric: test.metric, metrics: test.metrics.length ? test.metrics : [test.metric], protocol: test.protocol, order: test.runOrder, pullsPerRun: test.pullsPerRun, warmUps: test.warmUps, remount: test.remount, coolDownMinutes: test.coolDownMinutes,
-          gear: test.gear, fuel: test.fuel, calibration: test.calibration, driftBound: test.driftBound, smoothingRpm: test.smoothingRpm, confidence: test.confidence, controls: test.controls.map((c) => ({ ...c })), photographs: test.photographs, logs: test.logs, hours: test.hours, notBefore: test.notBefore, due: test.due, priority: test.priority, partnerId: test.partnerId,
-          lockedAt: test.lockedAt?.toISOString() ?? null, lockedBy: test.lockedBy ? names.get(test.lockedBy) ?? null : null, hash: test.planHash, createdBy: names.get(test.createdBy) ?? '', createdAt: test.createdAt.toISOString(),
-          partner: test.partnerId ? names.get(test.partnerId) ?? null : null,
+          standard: test.standard,
+          band: { fromRpm: test.fromRpm, toRpm: test.toRpm, stepRpm: test.stepRpm },
+          metric: test.metric,
+          metrics: test.metrics.length ? test.metrics : [test.metric],
+          protocol: test.protocol,
+          order: test.runOrder,
+          pullsPerRun: test.pullsPerRun,
+          warmUps: test.warmUps,
+          remount: test.remount,
+          coolDownMinutes: test.coolDownMinutes,
+          gear: test.gear,
+          fuel: test.fuel,
+          calibration: test.calibration,
+          driftBound: test.driftBound,
+          smoothingRpm: test.smoothingRpm,
+          confidence: test.confidence,
+          controls: test.controls.map((c) => ({ ...c })),
+          photographs: test.photographs,
+          logs: test.logs,
+          hours: test.hours,
+          notBefore: test.notBefore,
+          due: test.due,
+          priority: test.priority,
+          partnerId: test.partnerId,
+          lockedAt: test.lockedAt?.toISOString() ?? null,
+          lockedBy: test.lockedBy ? (names.get(test.lockedBy) ?? null) : null,
+          hash: test.planHash,
+          createdBy: names.get(test.createdBy) ?? '',
+          createdAt: test.createdAt.toISOString(),
+          partner: test.partnerId ? (names.get(test.partnerId) ?? null) : null,
         },
         pulls: pullRows.map((p) => pullShown(p, names)),
       };

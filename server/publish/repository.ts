@@ -16,31 +16,128 @@ const author = alias(people, 'author');
 const reviewer = alias(people, 'reviewer');
 
 /** The glyph of an arm of a result; of its first contrast without one. */
-export const glyphOfArm = (result: TestResult, arm?: string): Glyph | null => glyphOf(arm === undefined ? result.contrasts[0] : result.contrasts.find((c) => c.arm === arm));
+export const glyphOfArm = (result: TestResult, arm?: string): Glyph | null =>
+  glyphOf(arm === undefined ? result.contrasts[0] : result.contrasts.find((c) => c.arm === arm));
 
 /** Claims with the names around them, newest first. */
 export async function listClaims(db: Queryable, where?: SQL): Promise<(Claim & { fitmentId: string })[]> {
-  const rows = await db.select({ claim: claims, fitment: fitments, revision: partRevisions, part: parts, arm: { label: testArms.label }, test: { id: tests.id, number: tests.number, runOrder: tests.runOrder }, author: { id: author.id, name: author.name }, reviewer: { id: reviewer.id, name: reviewer.name }, result: analyses.result })
-    .from(claims).innerJoin(fitments, eq(fitments.id, claims.fitmentId)).innerJoin(partRevisions, eq(partRevisions.id, claims.partRevisionId)).innerJoin(parts, eq(parts.id, partRevisions.partId))
-    .innerJoin(tests, eq(tests.id, claims.testId)).leftJoin(testArms, and(eq(testArms.testId, claims.testId), eq(testArms.key, claims.arm))).innerJoin(analyses, eq(analyses.id, claims.analysisId)).innerJoin(author, eq(author.id, claims.authorId)).leftJoin(reviewer, eq(reviewer.id, claims.reviewerId))
-    .where(where).orderBy(desc(claims.draftedAt));
-  return rows.map(({ claim, fitment, revision, part, test, arm, author: by, reviewer: checkedBy, result }) => ({
-    id: claim.id, code: claim.code, testId: claim.testId, testTitle: titleOf({ part, revision, fitment, test }), arm: claim.arm, armLabel: arm?.label ?? claim.arm, analysisId: claim.analysisId, fitmentId: fitment.id, fitmentSlug: fitment.slug,
-    fitment: `${fitment.maker} ${fitment.model}`, part: `${part.name}, revision ${revision.revision}`, metric: claim.metric, value: claim.value, unit: claim.unit, wording: claim.wording, interval: claim.interval, rpm: claim.rpm,
-    conditions: claim.conditions, disclosures: claim.disclosures, grade: claim.grade, state: claim.state, author: by, reviewer: checkedBy?.id ? checkedBy : null,
-    draftedAt: claim.draftedAt.toISOString(), publishedAt: claim.publishedAt?.toISOString() ?? null, staleReason: claim.staleReason, glyph: glyphOfArm(result, claim.arm),
-  }));
+  const rows = await db
+    .select({
+      claim: claims,
+      fitment: fitments,
+      revision: partRevisions,
+      part: parts,
+      arm: { label: testArms.label },
+      test: { id: tests.id, number: tests.number, runOrder: tests.runOrder },
+      author: { id: author.id, name: author.name },
+      reviewer: { id: reviewer.id, name: reviewer.name },
+      result: analyses.result,
+    })
+    .from(claims)
+    .innerJoin(fitments, eq(fitments.id, claims.fitmentId))
+    .innerJoin(partRevisions, eq(partRevisions.id, claims.partRevisionId))
+    .innerJoin(parts, eq(parts.id, partRevisions.partId))
+    .innerJoin(tests, eq(tests.id, claims.testId))
+    .leftJoin(testArms, and(eq(testArms.testId, claims.testId), eq(testArms.key, claims.arm)))
+    .innerJoin(analyses, eq(analyses.id, claims.analysisId))
+    .innerJoin(author, eq(author.id, claims.authorId))
+    .leftJoin(reviewer, eq(reviewer.id, claims.reviewerId))
+    .where(where)
+    .orderBy(desc(claims.draftedAt));
+  return rows.map(
+    ({ claim, fitment, revision, part, test, arm, author: by, reviewer: checkedBy, result }) => ({
+      id: claim.id,
+      code: claim.code,
+      testId: claim.testId,
+      testTitle: titleOf({ part, revision, fitment, test }),
+      arm: claim.arm,
+      armLabel: arm?.label ?? claim.arm,
+      analysisId: claim.analysisId,
+      fitmentId: fitment.id,
+      fitmentSlug: fitment.slug,
+      fitment: `${fitment.maker} ${fitment.model}`,
+      part: `${part.name}, revision ${revision.revision}`,
+      metric: claim.metric,
+      value: claim.value,
+      unit: claim.unit,
+      wording: claim.wording,
+      interval: claim.interval,
+      rpm: claim.rpm,
+      conditions: claim.conditions,
+      disclosures: claim.disclosures,
+      grade: claim.grade,
+      state: claim.state,
+      author: by,
+      reviewer: checkedBy?.id ? checkedBy : null,
+      draftedAt: claim.draftedAt.toISOString(),
+      publishedAt: claim.publishedAt?.toISOString() ?? null,
+      staleReason: claim.staleReason,
+      glyph: glyphOfArm(result, claim.arm),
+    }),
+  );
 }
 
 /** A claim as anyone may read it. */
-export function publicClaim({ code, fitmentSlug, fitment, part, metric, value, unit, wording, interval, rpm, conditions, disclosures, grade, state, draftedAt, publishedAt, staleReason, glyph, testTitle, arm, armLabel }: Claim): PublicClaim {
-  return { code, fitmentSlug, fitment, part, metric, value, unit, wording, interval, rpm, conditions, disclosures, grade, state, draftedAt, publishedAt, staleReason, glyph, testTitle, arm, armLabel };
+export function publicClaim({
+  code,
+  fitmentSlug,
+  fitment,
+  part,
+  metric,
+  value,
+  unit,
+  wording,
+  interval,
+  rpm,
+  conditions,
+  disclosures,
+  grade,
+  state,
+  draftedAt,
+  publishedAt,
+  staleReason,
+  glyph,
+  testTitle,
+  arm,
+  armLabel,
+}: Claim): PublicClaim {
+  return {
+    code,
+    fitmentSlug,
+    fitment,
+    part,
+    metric,
+    value,
+    unit,
+    wording,
+    interval,
+    rpm,
+    conditions,
+    disclosures,
+    grade,
+    state,
+    draftedAt,
+    publishedAt,
+    staleReason,
+    glyph,
+    testTitle,
+    arm,
+    armLabel,
+  };
 }
 
 /** The newest analysis of each test, without its curves. */
 export async function latestAnalyses(db: Queryable, testIds: readonly string[]) {
   if (testIds.length === 0) return new Map<string, { result: TestResult; id: string }>();
-  const rows = await db.select({ id: analyses.id, testId: analyses.testId, result: analyses.result }).from(analyses)
-    .where(and(inArray(analyses.testId, [...testIds]), sql`${analyses.number} = (select max(a.number) from analyses a where a.test_id = ${analyses.testId})`)).orderBy(asc(analyses.number));
+  const rows = await db
+    .select({ id: analyses.id, testId: analyses.testId, result: analyses.result })
+    .from(analyses)
+    .where(
+      and(
+        inArray(analyses.testId, [...testIds]),
+        sql`${analyses.number} = (select max(a.number) from analyses a where a.test_id = ${analyses.testId})`,
+      ),
+    )
+    .orderBy(asc(analyses.number));
   return new Map(rows.map(({ testId, id, result }) => [testId, { id, result }]));
 }

@@ -13,22 +13,150 @@ const word = (value: unknown): string => {
   return value;
 };
 
-export const publishRoutes = (service: PublishService, overview: ReturnType<typeof createOverview>, coverage: CoverageService): Route[] => [
-  { method: 'get', path: '/coverage', access: HOUSE, handle: async (req, res, { person }) => { res.json(await coverage.grid(person, CoverageQuery.parse(req.query))); } },
-  { method: 'get', path: '/coverage/next', access: HOUSE, handle: async (req, res, { person }) => { res.json(await coverage.next(person, NextQuery.parse(req.query))); } },
-  { method: 'get', path: '/tests', access: SIGNED_IN, handle: async (_req, res, { person }) => { res.json(await overview.list(person)); } },
-  { method: 'get', path: '/tests/:testId', access: SIGNED_IN, handle: async (req, res, { person }) => { res.json(await overview.detail(person, uuidParam(req, 'testId'))); } },
-  { method: 'post', path: '/tests/:testId/claims', access: DRAFT, handle: async (req, res, { person }) => { res.status(201).json(await service.draft(person, uuidParam(req, 'testId'), DraftClaimRequest.parse(req.body))); } },
-  { method: 'get', path: '/claims', access: HOUSE, handle: async (_req, res) => { res.json(await service.list()); } },
-  { method: 'get', path: '/claims/:claimId', access: HOUSE, handle: async (req, res) => { res.json(await service.detail(uuidParam(req, 'claimId'))); } },
-  { method: 'post', path: '/claims/:claimId/submit', access: DRAFT, handle: async (req, res, { person }) => { await service.submit(person, uuidParam(req, 'claimId')); res.status(204).end(); } },
-  { method: 'post', path: '/claims/:claimId/approve', access: REVIEW, handle: async (req, res, { person }) => { await service.approve(person, uuidParam(req, 'claimId')); res.status(204).end(); } },
-  { method: 'post', path: '/claims/:claimId/return', access: REVIEW, handle: async (req, res, { person }) => { await service.return(person, uuidParam(req, 'claimId'), ReasonRequest.parse(req.body).reason); res.status(204).end(); } },
-  { method: 'post', path: '/claims/:claimId/withdraw', access: OVERSEE, handle: async (req, res, { person }) => { await service.withdraw(person, uuidParam(req, 'claimId'), ReasonRequest.parse(req.body).reason); res.status(204).end(); } },
-  { method: 'get', path: '/audit', access: OVERSEE, handle: async (_req, res) => { res.json(await service.audit()); } },
-  { method: 'get', path: '/catalogue', access: 'public', handle: async (_req, res) => { res.json(await service.catalogue()); } },
-  { method: 'get', path: '/catalogue/:slug', access: 'public', handle: async (req, res) => { res.json(await service.catalogueFitment(word(req.params.slug))); } },
-  { method: 'get', path: '/evidence/:code', access: 'public', handle: async (req, res) => { res.json(await service.evidence(word(req.params.code))); } },
-  { method: 'get', path: '/evidence/:code/test.json', access: 'public', handle: async (req, res) => { res.attachment('test.json').json(await service.evidenceTestFile(word(req.params.code))); } },
-  { method: 'get', path: '/evidence/:code/pulls/:label/file', access: 'public', handle: async (req, res) => sendRaw(res, await service.evidenceFile(word(req.params.code), word(req.params.label))) },
+export const publishRoutes = (
+  service: PublishService,
+  overview: ReturnType<typeof createOverview>,
+  coverage: CoverageService,
+): Route[] => [
+  {
+    method: 'get',
+    path: '/coverage',
+    access: HOUSE,
+    handle: async (req, res, { person }) => {
+      res.json(await coverage.grid(person, CoverageQuery.parse(req.query)));
+    },
+  },
+  {
+    method: 'get',
+    path: '/coverage/next',
+    access: HOUSE,
+    handle: async (req, res, { person }) => {
+      res.json(await coverage.next(person, NextQuery.parse(req.query)));
+    },
+  },
+  {
+    method: 'get',
+    path: '/tests',
+    access: SIGNED_IN,
+    handle: async (_req, res, { person }) => {
+      res.json(await overview.list(person));
+    },
+  },
+  {
+    method: 'get',
+    path: '/tests/:testId',
+    access: SIGNED_IN,
+    handle: async (req, res, { person }) => {
+      res.json(await overview.detail(person, uuidParam(req, 'testId')));
+    },
+  },
+  {
+    method: 'post',
+    path: '/tests/:testId/claims',
+    access: DRAFT,
+    handle: async (req, res, { person }) => {
+      res
+        .status(201)
+        .json(await service.draft(person, uuidParam(req, 'testId'), DraftClaimRequest.parse(req.body)));
+    },
+  },
+  {
+    method: 'get',
+    path: '/claims',
+    access: HOUSE,
+    handle: async (_req, res) => {
+      res.json(await service.list());
+    },
+  },
+  {
+    method: 'get',
+    path: '/claims/:claimId',
+    access: HOUSE,
+    handle: async (req, res) => {
+      res.json(await service.detail(uuidParam(req, 'claimId')));
+    },
+  },
+  {
+    method: 'post',
+    path: '/claims/:claimId/submit',
+    access: DRAFT,
+    handle: async (req, res, { person }) => {
+      await service.submit(person, uuidParam(req, 'claimId'));
+      res.status(204).end();
+    },
+  },
+  {
+    method: 'post',
+    path: '/claims/:claimId/approve',
+    access: REVIEW,
+    handle: async (req, res, { person }) => {
+      await service.approve(person, uuidParam(req, 'claimId'));
+      res.status(204).end();
+    },
+  },
+  {
+    method: 'post',
+    path: '/claims/:claimId/return',
+    access: REVIEW,
+    handle: async (req, res, { person }) => {
+      await service.return(person, uuidParam(req, 'claimId'), ReasonRequest.parse(req.body).reason);
+      res.status(204).end();
+    },
+  },
+  {
+    method: 'post',
+    path: '/claims/:claimId/withdraw',
+    access: OVERSEE,
+    handle: async (req, res, { person }) => {
+      await service.withdraw(person, uuidParam(req, 'claimId'), ReasonRequest.parse(req.body).reason);
+      res.status(204).end();
+    },
+  },
+  {
+    method: 'get',
+    path: '/audit',
+    access: OVERSEE,
+    handle: async (_req, res) => {
+      res.json(await service.audit());
+    },
+  },
+  {
+    method: 'get',
+    path: '/catalogue',
+    access: 'public',
+    handle: async (_req, res) => {
+      res.json(await service.catalogue());
+    },
+  },
+  {
+    method: 'get',
+    path: '/catalogue/:slug',
+    access: 'public',
+    handle: async (req, res) => {
+      res.json(await service.catalogueFitment(word(req.params.slug)));
+    },
+  },
+  {
+    method: 'get',
+    path: '/evidence/:code',
+    access: 'public',
+    handle: async (req, res) => {
+      res.json(await service.evidence(word(req.params.code)));
+    },
+  },
+  {
+    method: 'get',
+    path: '/evidence/:code/test.json',
+    access: 'public',
+    handle: async (req, res) => {
+      res.attachment('test.json').json(await service.evidenceTestFile(word(req.params.code)));
+    },
+  },
+  {
+    method: 'get',
+    path: '/evidence/:code/pulls/:label/file',
+    access: 'public',
+    handle: async (req, res) =>
+      sendRaw(res, await service.evidenceFile(word(req.params.code), word(req.params.label))),
+  },
 ];

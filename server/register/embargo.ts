@@ -6,29 +6,59 @@ import type { Needs } from '../base/needs.ts';
 import { parts } from './tables.ts';
 
 /** What a person may not read now. People with clearance read everything; the public, nothing embargoed. */
-export const createMaskFor = ({ db, now }: Needs) => async (person: Person | undefined): Promise<Mask> => {
-  if (person?.clearance) return NO_MASK;
-  const hidden = await db.select({ name: parts.name, sku: parts.sku, codeName: parts.codeName }).from(parts).where(gt(parts.embargoUntil, today(now())));
-  return maskOf(hidden.map(({ name, sku, codeName }) => ({ name, sku, codeName: codeName ?? 'withheld part' })));
-};
+export const createMaskFor =
+  ({ db, now }: Needs) =>
+  async (person: Person | undefined): Promise<Mask> => {
+    if (person?.clearance) return NO_MASK;
+    const hidden = await db
+      .select({ name: parts.name, sku: parts.sku, codeName: parts.codeName })
+      .from(parts)
+      .where(gt(parts.embargoUntil, today(now())));
+    return maskOf(
+      hidden.map(({ name, sku, codeName }) => ({ name, sku, codeName: codeName ?? 'withheld part' })),
+    );
+  };
 
 /** Day in UTC, as dates are kept. */
 export const today = (now: Date): string => now.toISOString().slice(0, 10);
 
 type PartRow = typeof parts.$inferSelect;
 /** Whether this person reads the code name. */
-export const isWithheld = (part: Pick<PartRow, 'embargoUntil'>, person: Person | undefined, now: Date): boolean => !person?.clearance && isEmbargoed(part.embargoUntil, now);
+export const isWithheld = (
+  part: Pick<PartRow, 'embargoUntil'>,
+  person: Person | undefined,
+  now: Date,
+): boolean => !person?.clearance && isEmbargoed(part.embargoUntil, now);
 
 /** A part as this person may read it: under embargo nothing is left that would tell which one it is. */
-export function partShown<P extends Pick<PartRow, 'name' | 'sku' | 'maker' | 'embargoUntil' | 'codeName'>>(part: P, person: Person | undefined, now: Date): P {
+export function partShown<P extends Pick<PartRow, 'name' | 'sku' | 'maker' | 'embargoUntil' | 'codeName'>>(
+  part: P,
+  person: Person | undefined,
+  now: Date,
+): P {
   if (!isWithheld(part, person, now)) return part;
   const codeName = part.codeName ?? 'withheld part';
-  return { ...part, name: codeName, sku: codeName, maker: 'withheld', ...('note' in part ? { note: '' } : {}), ...('priceCents' in part ? { priceCents: null } : {}), ...('launchDate' in part ? { launchDate: null } : {}), ...('legal' in part ? { legal: [] } : {}) };
+  return {
+    ...part,
+    name: codeName,
+    sku: codeName,
+    maker: 'withheld',
+    ...('note' in part ? { note: '' } : {}),
+    ...('priceCents' in part ? { priceCents: null } : {}),
+    ...('launchDate' in part ? { launchDate: null } : {}),
+    ...('legal' in part ? { legal: [] } : {}),
+  };
 }
 
 /** SQL for the name a person reads, so that searching and sorting give nothing away either. */
-export const shownName = (person: Person, now: Date) => (person.clearance ? sql<string>`${parts.name}` : sql<string>`case when ${parts.embargoUntil} > ${today(now)} then ${parts.codeName} else ${parts.name} end`);
-export const shownFoundBy = (person: Person, now: Date) => (person.clearance ? sql<string>`${parts.foundBy}` : sql<string>`case when ${parts.embargoUntil} > ${today(now)} then lower(' ' || ${parts.codeName} || ' ') else ${parts.foundBy} end`);
+export const shownName = (person: Person, now: Date) =>
+  person.clearance
+    ? sql<string>`${parts.name}`
+    : sql<string>`case when ${parts.embargoUntil} > ${today(now)} then ${parts.codeName} else ${parts.name} end`;
+export const shownFoundBy = (person: Person, now: Date) =>
+  person.clearance
+    ? sql<string>`${parts.foundBy}`
+    : sql<string>`case when ${parts.embargoUntil} > ${today(now)} then lower(' ' || ${parts.codeName} || ' ') else ${parts.foundBy} end`;
 
 /** Revisions that the arms of a test are about or put on the car. */
 export const revisionsInArms = sql`(select a.test_id, a.part_revision_id as revision_id from test_arms a where a.part_revision_id is not null union select a.test_id, (c ->> 'partRevisionId')::uuid from test_arms a, jsonb_array_elements(a.changes) c where c ->> 'kind' = 'part fitted')`;

@@ -1,69 +1,252 @@
 import { sql } from 'drizzle-orm';
-import { boolean, check, date, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import {
+  boolean,
+  check,
+  date,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  unique,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core';
 import type { DynoInput } from '../../contract/register/register.ts';
 import type { Engine, Standard } from '../../core/base/standards.ts';
 import type { LedgerChange } from '../../core/register/ledger.ts';
-import type { LegalClass, PartCategory, PartNeeds, PartOption, Promise as PartPromise } from '../../core/register/parts.ts';
+import type {
+  LegalClass,
+  PartCategory,
+  PartNeeds,
+  PartOption,
+  Promise as PartPromise,
+} from '../../core/register/parts.ts';
 import type { Repeatability } from '../../core/register/repeatability.ts';
 import { at, people } from '../base/tables.ts';
 
 /** Rows that people edit carry a version: who saves an older one is told. */
 const version = () => integer().notNull().default(1);
 
-export const fitments = pgTable('fitments', {
-  id: uuid().primaryKey(), slug: text().notNull().unique(), maker: text().notNull(), model: text().notNull(), platformCode: text().notNull(),
-  yearFrom: integer().notNull(), yearTo: integer(), engineCode: text().notNull(), displacementCc: integer().notNull(), cylinders: integer().notNull(),
-  aspiration: text().$type<Engine['aspiration']>().notNull(), ignition: text().$type<Engine['ignition']>().notNull(), fuel: text().notNull(), transmission: text().notNull(),
-  drivenWheels: text().$type<'front' | 'rear' | 'all'>().notNull(), outputVariant: text().notNull(), market: text().notNull(), ratedPowerKw: doublePrecision().notNull(), ratedTorqueNm: doublePrecision().notNull(),
-  ratedStandard: text().notNull(), family: text().notNull(), stockTyres: text(), unitsPerYear: integer().notNull().default(0),
-  /** What it is found by; written with the row, searched by trigrams (index in a migration). */
-  foundBy: text().notNull().default(''), version: version(),
-}, (t) => [index('fitments_in_order').on(t.maker, t.model, t.outputVariant, t.market, t.id), index('fitments_family').on(t.family)]);
+export const fitments = pgTable(
+  'fitments',
+  {
+    id: uuid().primaryKey(),
+    slug: text().notNull().unique(),
+    maker: text().notNull(),
+    model: text().notNull(),
+    platformCode: text().notNull(),
+    yearFrom: integer().notNull(),
+    yearTo: integer(),
+    engineCode: text().notNull(),
+    displacementCc: integer().notNull(),
+    cylinders: integer().notNull(),
+    aspiration: text().$type<Engine['aspiration']>().notNull(),
+    ignition: text().$type<Engine['ignition']>().notNull(),
+    fuel: text().notNull(),
+    transmission: text().notNull(),
+    drivenWheels: text().$type<'front' | 'rear' | 'all'>().notNull(),
+    outputVariant: text().notNull(),
+    market: text().notNull(),
+    ratedPowerKw: doublePrecision().notNull(),
+    ratedTorqueNm: doublePrecision().notNull(),
+    ratedStandard: text().notNull(),
+    family: text().notNull(),
+    stockTyres: text(),
+    unitsPerYear: integer().notNull().default(0),
+    /** What it is found by; written with the row, searched by trigrams (index in a migration). */
+    foundBy: text().notNull().default(''),
+    version: version(),
+  },
+  (t) => [
+    index('fitments_in_order').on(t.maker, t.model, t.outputVariant, t.market, t.id),
+    index('fitments_family').on(t.family),
+  ],
+);
 
-export const vehicles = pgTable('vehicles', {
-  id: uuid().primaryKey(), fitmentId: uuid().notNull().references(() => fitments.id), tag: text().notNull().unique(), odometerKm: integer().notNull(), note: text().notNull().default(''),
-  owner: text().$type<'house' | 'loan' | 'customer' | 'partner'>().notNull().default('house'), wheels: text().notNull().default(''), finalDrive: doublePrecision(), gears: jsonb().$type<{ name: string; ratio: number }[]>().notNull().default([]),
-  availableFrom: date(), availableTo: date(), version: version(),
-}, (t) => [check('there_before_gone', sql`${t.availableFrom} is null or ${t.availableTo} is null or ${t.availableTo} >= ${t.availableFrom}`), index('vehicles_fitment').on(t.fitmentId)]);
+export const vehicles = pgTable(
+  'vehicles',
+  {
+    id: uuid().primaryKey(),
+    fitmentId: uuid()
+      .notNull()
+      .references(() => fitments.id),
+    tag: text().notNull().unique(),
+    odometerKm: integer().notNull(),
+    note: text().notNull().default(''),
+    owner: text().$type<'house' | 'loan' | 'customer' | 'partner'>().notNull().default('house'),
+    wheels: text().notNull().default(''),
+    finalDrive: doublePrecision(),
+    gears: jsonb().$type<{ name: string; ratio: number }[]>().notNull().default([]),
+    availableFrom: date(),
+    availableTo: date(),
+    version: version(),
+  },
+  (t) => [
+    check(
+      'there_before_gone',
+      sql`${t.availableFrom} is null or ${t.availableTo} is null or ${t.availableTo} >= ${t.availableFrom}`,
+    ),
+    index('vehicles_fitment').on(t.fitmentId),
+  ],
+);
 
-export const parts = pgTable('parts', {
-  id: uuid().primaryKey(), sku: text().notNull().unique(), maker: text().notNull(), name: text().notNull(), category: text().$type<PartCategory>().notNull(),
-  promise: text().$type<PartPromise>().notNull().default('power'), priceCents: integer(), currency: text().notNull().default('EUR'), launchDate: date(), legal: jsonb().$type<{ market: string; class: LegalClass }[]>().notNull().default([]),
-  embargoUntil: date(), codeName: text(), note: text().notNull().default(''), foundBy: text().notNull().default(''), version: version(),
-}, (t) => [check('embargoed_has_code_name', sql`${t.embargoUntil} is null or length(${t.codeName}) >= 3`), index('parts_in_order').on(t.name, t.sku), index('parts_embargo').on(t.embargoUntil)]);
+export const parts = pgTable(
+  'parts',
+  {
+    id: uuid().primaryKey(),
+    sku: text().notNull().unique(),
+    maker: text().notNull(),
+    name: text().notNull(),
+    category: text().$type<PartCategory>().notNull(),
+    promise: text().$type<PartPromise>().notNull().default('power'),
+    priceCents: integer(),
+    currency: text().notNull().default('EUR'),
+    launchDate: date(),
+    legal: jsonb().$type<{ market: string; class: LegalClass }[]>().notNull().default([]),
+    embargoUntil: date(),
+    codeName: text(),
+    note: text().notNull().default(''),
+    foundBy: text().notNull().default(''),
+    version: version(),
+  },
+  (t) => [
+    check('embargoed_has_code_name', sql`${t.embargoUntil} is null or length(${t.codeName}) >= 3`),
+    index('parts_in_order').on(t.name, t.sku),
+    index('parts_embargo').on(t.embargoUntil),
+  ],
+);
 
 /** A revision is written once (trigger): what changes is a new revision. */
-export const partRevisions = pgTable('part_revisions', {
-  id: uuid().primaryKey(), partId: uuid().notNull().references(() => parts.id), revision: text().notNull(), releasedOn: date(), changeNote: text().notNull().default(''),
-  options: jsonb().$type<PartOption[]>().notNull().default([]), needs: jsonb().$type<PartNeeds>().notNull().default({ partIds: [], calibration: false, fuel: null }), conflicts: jsonb().$type<string[]>().notNull().default([]),
-  weightKg: doublePrecision(), installHours: doublePrecision().notNull().default(1), removeHours: doublePrecision().notNull().default(0.5), specialTools: text().notNull().default(''), irreversibleSteps: text().notNull().default(''),
-  replaceOnInstall: jsonb().$type<string[]>().notNull().default([]), createdAt: at().notNull().default(sql`now()`), createdBy: uuid().references(() => people.id),
-}, (t) => [unique('one_row_a_revision').on(t.partId, t.revision)]);
+export const partRevisions = pgTable(
+  'part_revisions',
+  {
+    id: uuid().primaryKey(),
+    partId: uuid()
+      .notNull()
+      .references(() => parts.id),
+    revision: text().notNull(),
+    releasedOn: date(),
+    changeNote: text().notNull().default(''),
+    options: jsonb().$type<PartOption[]>().notNull().default([]),
+    needs: jsonb().$type<PartNeeds>().notNull().default({ partIds: [], calibration: false, fuel: null }),
+    conflicts: jsonb().$type<string[]>().notNull().default([]),
+    weightKg: doublePrecision(),
+    installHours: doublePrecision().notNull().default(1),
+    removeHours: doublePrecision().notNull().default(0.5),
+    specialTools: text().notNull().default(''),
+    irreversibleSteps: text().notNull().default(''),
+    replaceOnInstall: jsonb().$type<string[]>().notNull().default([]),
+    createdAt: at()
+      .notNull()
+      .default(sql`now()`),
+    createdBy: uuid().references(() => people.id),
+  },
+  (t) => [unique('one_row_a_revision').on(t.partId, t.revision)],
+);
 
-export const calibrations = pgTable('calibrations', {
-  id: uuid().primaryKey(), name: text().notNull(), revision: text().notNull(), fileHash: text().notNull(), fileName: text().notNull().default(''), fitmentId: uuid().references(() => fitments.id), fuel: text(), ethanolPct: doublePrecision(),
-  expectsPartRevisionIds: jsonb().$type<string[]>().notNull().default([]), note: text().notNull().default(''), createdAt: at().notNull(), createdBy: uuid().references(() => people.id),
-}, (t) => [unique('one_row_a_calibration').on(t.name, t.revision), check('hash_is_sha256', sql`${t.fileHash} ~ '^[0-9a-f]{64}$'`)]);
+export const calibrations = pgTable(
+  'calibrations',
+  {
+    id: uuid().primaryKey(),
+    name: text().notNull(),
+    revision: text().notNull(),
+    fileHash: text().notNull(),
+    fileName: text().notNull().default(''),
+    fitmentId: uuid().references(() => fitments.id),
+    fuel: text(),
+    ethanolPct: doublePrecision(),
+    expectsPartRevisionIds: jsonb().$type<string[]>().notNull().default([]),
+    note: text().notNull().default(''),
+    createdAt: at().notNull(),
+    createdBy: uuid().references(() => people.id),
+  },
+  (t) => [
+    unique('one_row_a_calibration').on(t.name, t.revision),
+    check('hash_is_sha256', sql`${t.fileHash} ~ '^[0-9a-f]{64}$'`),
+  ],
+);
 
 /** What was done on a vehicle, when; append-only (trigger). A wrong entry is superseded by another. */
-export const vehicleLedger = pgTable('vehicle_ledger', {
-  id: uuid().primaryKey(), vehicleId: uuid().notNull().references(() => vehicles.id), at: at().notNull(), odometerKm: integer(), change: jsonb().$type<LedgerChange>(), note: text().notNull().default(''),
-  supersedes: uuid(), enteredAt: at().notNull(), enteredBy: uuid().notNull().references(() => people.id),
-}, (t) => [index('ledger_of_vehicle').on(t.vehicleId, t.at), uniqueIndex('superseded_once').on(t.supersedes).where(sql`${t.supersedes} is not null`), check('says_something', sql`${t.change} is not null or ${t.supersedes} is not null`)]);
+export const vehicleLedger = pgTable(
+  'vehicle_ledger',
+  {
+    id: uuid().primaryKey(),
+    vehicleId: uuid()
+      .notNull()
+      .references(() => vehicles.id),
+    at: at().notNull(),
+    odometerKm: integer(),
+    change: jsonb().$type<LedgerChange>(),
+    note: text().notNull().default(''),
+    supersedes: uuid(),
+    enteredAt: at().notNull(),
+    enteredBy: uuid()
+      .notNull()
+      .references(() => people.id),
+  },
+  (t) => [
+    index('ledger_of_vehicle').on(t.vehicleId, t.at),
+    uniqueIndex('superseded_once')
+      .on(t.supersedes)
+      .where(sql`${t.supersedes} is not null`),
+    check('says_something', sql`${t.change} is not null or ${t.supersedes} is not null`),
+  ],
+);
 
 /** Which part fits which fitment. */
-export const applications = pgTable('applications', {
-  partId: uuid().notNull().references(() => parts.id), fitmentId: uuid().notNull().references(() => fitments.id),
-}, (t) => [primaryKey({ columns: [t.partId, t.fitmentId] }), index('applications_of_fitment').on(t.fitmentId)]);
+export const applications = pgTable(
+  'applications',
+  {
+    partId: uuid()
+      .notNull()
+      .references(() => parts.id),
+    fitmentId: uuid()
+      .notNull()
+      .references(() => fitments.id),
+  },
+  (t) => [primaryKey({ columns: [t.partId, t.fitmentId] }), index('applications_of_fitment').on(t.fitmentId)],
+);
 
 export const dynos = pgTable('dynos', {
-  id: uuid().primaryKey(), name: text().notNull().unique(), site: text().notNull(), kind: text().notNull(), siteHeightM: doublePrecision().notNull(),
-  appliesStandard: text().$type<Standard>().notNull(), repeatability: jsonb().$type<Repeatability>().notNull(),
-  drive: text().$type<'two-wheel' | 'four-wheel'>().notNull().default('two-wheel'), cell: text().$type<'enclosed' | 'open'>().notNull().default('enclosed'), fan: text().notNull().default(''), samplingHz: doublePrecision(), lastCalibratedOn: date(),
-  timeZone: text().notNull().default('UTC'), hourlyRate: doublePrecision().notNull().default(0), labourRate: doublePrecision().notNull().default(0), currency: text().notNull().default('EUR'), driftBound: doublePrecision(), opening: jsonb().$type<DynoInput['opening']>().notNull().default([]), version: version(),
+  id: uuid().primaryKey(),
+  name: text().notNull().unique(),
+  site: text().notNull(),
+  kind: text().notNull(),
+  siteHeightM: doublePrecision().notNull(),
+  appliesStandard: text().$type<Standard>().notNull(),
+  repeatability: jsonb().$type<Repeatability>().notNull(),
+  drive: text().$type<'two-wheel' | 'four-wheel'>().notNull().default('two-wheel'),
+  cell: text().$type<'enclosed' | 'open'>().notNull().default('enclosed'),
+  fan: text().notNull().default(''),
+  samplingHz: doublePrecision(),
+  lastCalibratedOn: date(),
+  timeZone: text().notNull().default('UTC'),
+  hourlyRate: doublePrecision().notNull().default(0),
+  labourRate: doublePrecision().notNull().default(0),
+  currency: text().notNull().default('EUR'),
+  driftBound: doublePrecision(),
+  opening: jsonb().$type<DynoInput['opening']>().notNull().default([]),
+  version: version(),
 });
 
-export const sensors = pgTable('sensors', {
-  id: uuid().primaryKey(), dynoId: uuid().notNull().references(() => dynos.id), quantity: text().notNull(), serial: text().notNull(), uncertainty: doublePrecision().notNull(), unit: text().notNull(), calibratedOn: date().notNull(), dueOn: date(), note: text().notNull().default(''),
-  removed: boolean().notNull().default(false),
-}, (t) => [index('sensors_of_dyno').on(t.dynoId), check('uncertainty_above_zero', sql`${t.uncertainty} > 0`)]);
+export const sensors = pgTable(
+  'sensors',
+  {
+    id: uuid().primaryKey(),
+    dynoId: uuid()
+      .notNull()
+      .references(() => dynos.id),
+    quantity: text().notNull(),
+    serial: text().notNull(),
+    uncertainty: doublePrecision().notNull(),
+    unit: text().notNull(),
+    calibratedOn: date().notNull(),
+    dueOn: date(),
+    note: text().notNull().default(''),
+    removed: boolean().notNull().default(false),
+  },
+  (t) => [index('sensors_of_dyno').on(t.dynoId), check('uncertainty_above_zero', sql`${t.uncertainty} > 0`)],
+);

@@ -1,8 +1,26 @@
 import { and, asc, count, eq, gt, inArray, or, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
-import { fitmentName, type ConfigurationShown, type LedgerEntryShown, type LedgerRequest, type PageQuery, type Planning, type Vehicle, type VehicleDetail, type VehicleInput } from '../../contract/register/register.ts';
+import {
+  fitmentName,
+  type ConfigurationShown,
+  type LedgerEntryShown,
+  type LedgerRequest,
+  type PageQuery,
+  type Planning,
+  type Vehicle,
+  type VehicleDetail,
+  type VehicleInput,
+} from '../../contract/register/register.ts';
 import { grouped } from '../../core/base/grouped.ts';
-import { configurationOn, isStock, type LedgerChange, type LedgerEntry, type Names, type ServiceItem, type StockSpecification } from '../../core/register/ledger.ts';
+import {
+  configurationOn,
+  isStock,
+  type LedgerChange,
+  type LedgerEntry,
+  type Names,
+  type ServiceItem,
+  type StockSpecification,
+} from '../../core/register/ledger.ts';
 import { partName } from '../../core/register/parts.ts';
 import { recordAudit } from '../base/audit.ts';
 import { cursorOf, readCursor } from '../base/cursor.ts';
@@ -14,104 +32,267 @@ import { listCalibrations } from './dynos.ts';
 import { partShown } from './embargo.ts';
 import { changedFields, fitmentShown, staleVersion } from './fitments.ts';
 import { matches } from './found-by.ts';
-import { applications, calibrations, fitments, partRevisions, parts, vehicleLedger, vehicles } from './tables.ts';
+import {
+  applications,
+  calibrations,
+  fitments,
+  partRevisions,
+  parts,
+  vehicleLedger,
+  vehicles,
+} from './tables.ts';
 
 export type VehicleService = ReturnType<typeof createVehicleService>;
 type LedgerRow = typeof vehicleLedger.$inferSelect;
 
-export const entryOf = (row: LedgerRow): LedgerEntry => ({ id: row.id, at: row.at.toISOString(), enteredAt: row.enteredAt.toISOString(), odometerKm: row.odometerKm, supersedes: row.supersedes, change: row.change });
-export const stockOf = (fitment: typeof fitments.$inferSelect): StockSpecification => ({ tyres: fitment.stockTyres, fuel: fitment.fuel });
+export const entryOf = (row: LedgerRow): LedgerEntry => ({
+  id: row.id,
+  at: row.at.toISOString(),
+  enteredAt: row.enteredAt.toISOString(),
+  odometerKm: row.odometerKm,
+  supersedes: row.supersedes,
+  change: row.change,
+});
+export const stockOf = (fitment: typeof fitments.$inferSelect): StockSpecification => ({
+  tyres: fitment.stockTyres,
+  fuel: fitment.fuel,
+});
 
 /** Words for the parts and calibrations that some changes name. */
-export async function namesFor(db: Queryable, changes: readonly (LedgerChange | null)[], person: Person | undefined, now: Date): Promise<Names> {
-  const revisionIds = [...new Set(changes.flatMap((c) => (c?.kind === 'part fitted' ? [c.partRevisionId] : [])))];
-  const calibrationIds = [...new Set(changes.flatMap((c) => (c?.kind === 'calibration' && c.calibrationId ? [c.calibrationId] : [])))];
-  const revisions = revisionIds.length ? await db.select({ revision: partRevisions, part: parts }).from(partRevisions).innerJoin(parts, eq(parts.id, partRevisions.partId)).where(inArray(partRevisions.id, revisionIds)) : [];
-  const tunes = calibrationIds.length ? await db.select().from(calibrations).where(inArray(calibrations.id, calibrationIds)) : [];
-  const byRevision = new Map(revisions.map(({ revision, part }) => [revision.id, { name: partShown(part, person, now).name, revision: revision.revision }]));
+export async function namesFor(
+  db: Queryable,
+  changes: readonly (LedgerChange | null)[],
+  person: Person | undefined,
+  now: Date,
+): Promise<Names> {
+  const revisionIds = [
+    ...new Set(changes.flatMap((c) => (c?.kind === 'part fitted' ? [c.partRevisionId] : []))),
+  ];
+  const calibrationIds = [
+    ...new Set(
+      changes.flatMap((c) => (c?.kind === 'calibration' && c.calibrationId ? [c.calibrationId] : [])),
+    ),
+  ];
+  const revisions = revisionIds.length
+    ? await db
+        .select({ revision: partRevisions, part: parts })
+        .from(partRevisions)
+        .innerJoin(parts, eq(parts.id, partRevisions.partId))
+        .where(inArray(partRevisions.id, revisionIds))
+    : [];
+  const tunes = calibrationIds.length
+    ? await db.select().from(calibrations).where(inArray(calibrations.id, calibrationIds))
+    : [];
+  const byRevision = new Map(
+    revisions.map(({ revision, part }) => [
+      revision.id,
+      { name: partShown(part, person, now).name, revision: revision.revision },
+    ]),
+  );
   const byCalibration = new Map(tunes.map((c) => [c.id, `${c.name}, revision ${c.revision}`]));
-  return { part: (id, settings) => { const known = byRevision.get(id); return known ? partName(known, settings) : 'a part that is not in the register'; }, calibration: (id) => byCalibration.get(id) ?? 'a calibration that is not in the register' };
+  return {
+    part: (id, settings) => {
+      const known = byRevision.get(id);
+      return known ? partName(known, settings) : 'a part that is not in the register';
+    },
+    calibration: (id) => byCalibration.get(id) ?? 'a calibration that is not in the register',
+  };
 }
 
 export function changeText(change: LedgerChange | null, names: Names): string {
   switch (change?.kind) {
-    case 'part fitted': return `${names.part(change.partRevisionId, change.settings)} fitted`;
-    case 'option set': return `${change.category}: ${Object.entries(change.settings).map(([k, v]) => `${k} ${v}`).join(', ')}`;
-    case 'returned to stock': return `${change.category} back to stock`;
-    case 'calibration': return change.calibrationId ? `Calibration ${names.calibration(change.calibrationId)}` : 'Stock calibration';
-    case 'tyres': return `Tyres ${change.text}`;
-    case 'fuel': return `Fuel ${change.text}`;
-    case 'service': return `Service: ${change.item} renewed`;
-    case 'other change': return change.text;
-    case 'other change undone': return `Undone: ${change.text}`;
-    case undefined: return 'Entry taken back';
+    case 'part fitted':
+      return `${names.part(change.partRevisionId, change.settings)} fitted`;
+    case 'option set':
+      return `${change.category}: ${Object.entries(change.settings)
+        .map(([k, v]) => `${k} ${v}`)
+        .join(', ')}`;
+    case 'returned to stock':
+      return `${change.category} back to stock`;
+    case 'calibration':
+      return change.calibrationId
+        ? `Calibration ${names.calibration(change.calibrationId)}`
+        : 'Stock calibration';
+    case 'tyres':
+      return `Tyres ${change.text}`;
+    case 'fuel':
+      return `Fuel ${change.text}`;
+    case 'service':
+      return `Service: ${change.item} renewed`;
+    case 'other change':
+      return change.text;
+    case 'other change undone':
+      return `Undone: ${change.text}`;
+    case undefined:
+      return 'Entry taken back';
   }
 }
 
 export function createVehicleService({ db, now, newId }: Needs) {
   const one = async (tx: Queryable, id: string) => {
-    const [row] = await tx.select({ vehicle: vehicles, fitment: fitments }).from(vehicles).innerJoin(fitments, eq(fitments.id, vehicles.fitmentId)).where(eq(vehicles.id, id));
+    const [row] = await tx
+      .select({ vehicle: vehicles, fitment: fitments })
+      .from(vehicles)
+      .innerJoin(fitments, eq(fitments.id, vehicles.fitmentId))
+      .where(eq(vehicles.id, id));
     if (!row) throw notFound('vehicle');
     return row;
   };
-  const ledgerOf = (tx: Queryable, ids: readonly string[]) => tx.select({ entry: vehicleLedger, by: people.name }).from(vehicleLedger).innerJoin(people, eq(people.id, vehicleLedger.enteredBy)).where(inArray(vehicleLedger.vehicleId, [...ids])).orderBy(asc(vehicleLedger.at), asc(vehicleLedger.enteredAt));
+  const ledgerOf = (tx: Queryable, ids: readonly string[]) =>
+    tx
+      .select({ entry: vehicleLedger, by: people.name })
+      .from(vehicleLedger)
+      .innerJoin(people, eq(people.id, vehicleLedger.enteredBy))
+      .where(inArray(vehicleLedger.vehicleId, [...ids]))
+      .orderBy(asc(vehicleLedger.at), asc(vehicleLedger.enteredAt));
 
-  async function configuration(tx: Queryable, person: Person | undefined, id: string, at: string): Promise<ConfigurationShown> {
+  async function configuration(
+    tx: Queryable,
+    person: Person | undefined,
+    id: string,
+    at: string,
+  ): Promise<ConfigurationShown> {
     const { vehicle, fitment } = await one(tx, id);
     const rows = await ledgerOf(tx, [id]);
-    const names = await namesFor(tx, rows.map((r) => r.entry.change), person, now());
+    const names = await namesFor(
+      tx,
+      rows.map((r) => r.entry.change),
+      person,
+      now(),
+    );
     const entries = rows.map((r) => entryOf(r.entry));
     const found = configurationOn(entries, at);
     const readings = entries.filter((e) => Date.parse(e.at) <= Date.parse(at) && e.odometerKm !== null);
     const later = Date.parse(at) >= now().getTime() - 86_400_000;
-    const odometerKm = later ? Math.max(vehicle.odometerKm, ...readings.map((e) => e.odometerKm!)) : readings.length ? Math.max(...readings.map((e) => e.odometerKm!)) : null;
+    const odometerKm = later
+      ? Math.max(vehicle.odometerKm, ...readings.map((e) => e.odometerKm!))
+      : readings.length
+        ? Math.max(...readings.map((e) => e.odometerKm!))
+        : null;
     const stock = isStock(found, stockOf(fitment), at, odometerKm, names);
     return {
-      at, configuration: found, stock, odometerKm,
+      at,
+      configuration: found,
+      stock,
+      odometerKm,
       lines: [
-        ...Object.entries(found.parts).map(([category, fitted]) => ({ subject: category, text: names.part(fitted.partRevisionId, fitted.settings), since: fitted.since })),
-        { subject: 'calibration', text: found.calibrationId ? names.calibration(found.calibrationId) : 'stock', since: null }, { subject: 'tyres', text: found.tyres ?? 'not recorded', since: null }, { subject: 'fuel', text: found.fuel ?? 'not recorded', since: null },
+        ...Object.entries(found.parts).map(([category, fitted]) => ({
+          subject: category,
+          text: names.part(fitted.partRevisionId, fitted.settings),
+          since: fitted.since,
+        })),
+        {
+          subject: 'calibration',
+          text: found.calibrationId ? names.calibration(found.calibrationId) : 'stock',
+          since: null,
+        },
+        { subject: 'tyres', text: found.tyres ?? 'not recorded', since: null },
+        { subject: 'fuel', text: found.fuel ?? 'not recorded', since: null },
         ...found.otherChanges.map((text) => ({ subject: 'other change', text, since: null })),
-        ...(Object.entries(found.service) as [ServiceItem, { at: string; odometerKm: number | null }][]).map(([item, done]) => ({ subject: item, text: `renewed${done.odometerKm === null ? '' : ` at ${grouped(done.odometerKm)} km`}`, since: done.at })),
+        ...(Object.entries(found.service) as [ServiceItem, { at: string; odometerKm: number | null }][]).map(
+          ([item, done]) => ({
+            subject: item,
+            text: `renewed${done.odometerKm === null ? '' : ` at ${grouped(done.odometerKm)} km`}`,
+            since: done.at,
+          }),
+        ),
       ],
     };
   }
 
   return {
-    configuration: (person: Person | undefined, id: string, at: string, tx: Queryable = db) => configuration(tx, person, id, at),
+    configuration: (person: Person | undefined, id: string, at: string, tx: Queryable = db) =>
+      configuration(tx, person, id, at),
 
     async page(person: Person, query: PageQuery) {
-      const filter = and(query.fitmentId ? eq(vehicles.fitmentId, query.fitmentId) : undefined, query.q ? or(sql`lower(${vehicles.tag}) like ${`%${query.q.toLowerCase().replace(/[\\%_]/g, '\\$&')}%`}`, matches(fitments.foundBy, query.q)) : undefined);
+      const filter = and(
+        query.fitmentId ? eq(vehicles.fitmentId, query.fitmentId) : undefined,
+        query.q
+          ? or(
+              sql`lower(${vehicles.tag}) like ${`%${query.q.toLowerCase().replace(/[\\%_]/g, '\\$&')}%`}`,
+              matches(fitments.foundBy, query.q),
+            )
+          : undefined,
+      );
       const after = readCursor(query.after, 1);
-      const rows = await db.select({ vehicle: vehicles, fitment: fitments }).from(vehicles).innerJoin(fitments, eq(fitments.id, vehicles.fitmentId)).where(and(filter, after ? gt(vehicles.tag, String(after[0])) : undefined)).orderBy(asc(vehicles.tag)).limit(query.limit + 1);
-      const [{ total }] = await db.select({ total: count() }).from(vehicles).innerJoin(fitments, eq(fitments.id, vehicles.fitmentId)).where(filter);
+      const rows = await db
+        .select({ vehicle: vehicles, fitment: fitments })
+        .from(vehicles)
+        .innerJoin(fitments, eq(fitments.id, vehicles.fitmentId))
+        .where(and(filter, after ? gt(vehicles.tag, String(after[0])) : undefined))
+        .orderBy(asc(vehicles.tag))
+        .limit(query.limit + 1);
+      const [{ total }] = await db
+        .select({ total: count() })
+        .from(vehicles)
+        .innerJoin(fitments, eq(fitments.id, vehicles.fitmentId))
+        .where(filter);
       const shown = rows.slice(0, query.limit);
-      const ledger = shown.length ? await ledgerOf(db, shown.map((r) => r.vehicle.id)) : [];
-      const names = await namesFor(db, ledger.map((r) => r.entry.change), person, now());
+      const ledger = shown.length
+        ? await ledgerOf(
+            db,
+            shown.map((r) => r.vehicle.id),
+          )
+        : [];
+      const names = await namesFor(
+        db,
+        ledger.map((r) => r.entry.change),
+        person,
+        now(),
+      );
       const at = now().toISOString();
       return {
         items: shown.map(({ vehicle, fitment }) => ({
-          ...vehicle, fitment: fitmentName(fitment),
-          stock: isStock(configurationOn(ledger.filter((r) => r.entry.vehicleId === vehicle.id).map((r) => entryOf(r.entry)), at), stockOf(fitment), at, vehicle.odometerKm, names).stock,
-        })), next: rows.length > query.limit ? cursorOf([shown.at(-1)!.vehicle.tag]) : null, total,
+          ...vehicle,
+          fitment: fitmentName(fitment),
+          stock: isStock(
+            configurationOn(
+              ledger.filter((r) => r.entry.vehicleId === vehicle.id).map((r) => entryOf(r.entry)),
+              at,
+            ),
+            stockOf(fitment),
+            at,
+            vehicle.odometerKm,
+            names,
+          ).stock,
+        })),
+        next: rows.length > query.limit ? cursorOf([shown.at(-1)!.vehicle.tag]) : null,
+        total,
       };
     },
 
     async detail(person: Person, id: string): Promise<VehicleDetail> {
       const { vehicle, fitment } = await one(db, id);
       const rows = await ledgerOf(db, [id]);
-      const names = await namesFor(db, rows.map((r) => r.entry.change), person, now());
+      const names = await namesFor(
+        db,
+        rows.map((r) => r.entry.change),
+        person,
+        now(),
+      );
       const gone = new Set(rows.flatMap((r) => (r.entry.supersedes ? [r.entry.supersedes] : [])));
       return {
-        vehicle, fitment: fitmentShown(fitment),
-        ledger: rows.map(({ entry, by }): LedgerEntryShown => ({ ...entryOf(entry), enteredBy: by, note: entry.note, superseded: gone.has(entry.id), text: changeText(entry.change, names) })).reverse(),
+        vehicle,
+        fitment: fitmentShown(fitment),
+        ledger: rows
+          .map(({ entry, by }): LedgerEntryShown => ({
+            ...entryOf(entry),
+            enteredBy: by,
+            note: entry.note,
+            superseded: gone.has(entry.id),
+            text: changeText(entry.change, names),
+          }))
+          .reverse(),
       };
     },
 
     async create(person: Person, input: VehicleInput): Promise<Vehicle> {
       return db.transaction(async (tx) => {
         await refuseTwin(tx, input, undefined);
-        const [row] = await tx.insert(vehicles).values({ id: newId(), ...input }).returning();
+        const [row] = await tx
+          .insert(vehicles)
+          .values({ id: newId(), ...input })
+          .returning();
         await recordAudit(tx, now(), person, 'added vehicle', 'vehicle', row.id, { tag: row.tag });
         return row;
       });
@@ -121,10 +302,22 @@ export function createVehicleService({ db, now, newId }: Needs) {
       return db.transaction(async (tx) => {
         const { vehicle: before } = await one(tx, id);
         await refuseTwin(tx, input, id);
-        if (before.fitmentId !== input.fitmentId) throw conflict('FITMENT_FIXED', 'A vehicle stays of the fitment it was registered for.', 'Register it again under the other fitment, with a tag of its own.');
-        const [row] = await tx.update(vehicles).set({ ...input, version: version + 1 }).where(and(eq(vehicles.id, id), eq(vehicles.version, version))).returning();
+        if (before.fitmentId !== input.fitmentId)
+          throw conflict(
+            'FITMENT_FIXED',
+            'A vehicle stays of the fitment it was registered for.',
+            'Register it again under the other fitment, with a tag of its own.',
+          );
+        const [row] = await tx
+          .update(vehicles)
+          .set({ ...input, version: version + 1 })
+          .where(and(eq(vehicles.id, id), eq(vehicles.version, version)))
+          .returning();
         if (!row) throw staleVersion();
-        await recordAudit(tx, now(), person, 'changed vehicle', 'vehicle', id, { tag: row.tag, changes: changedFields(before, row) });
+        await recordAudit(tx, now(), person, 'changed vehicle', 'vehicle', id, {
+          tag: row.tag,
+          changes: changedFields(before, row),
+        });
         return row;
       });
     },
@@ -135,20 +328,74 @@ export function createVehicleService({ db, now, newId }: Needs) {
         await tx.execute(sql`select 1 from vehicles where id = ${id} for update`);
         const { vehicle } = await one(tx, id);
         const at = new Date(request.at);
-        if (at.getTime() > now().getTime() + 60_000) throw new RefusalError(422, 'IN_THE_FUTURE', 'The entry lies in the future.', 'Write down what was done, when it was done; what is planned belongs into a plan.', { path: 'at' });
+        if (at.getTime() > now().getTime() + 60_000)
+          throw new RefusalError(
+            422,
+            'IN_THE_FUTURE',
+            'The entry lies in the future.',
+            'Write down what was done, when it was done; what is planned belongs into a plan.',
+            { path: 'at' },
+          );
         const change = request.change;
         if (change?.kind === 'part fitted') {
-          const [known] = await tx.select({ category: parts.category, options: partRevisions.options }).from(partRevisions).innerJoin(parts, eq(parts.id, partRevisions.partId)).where(eq(partRevisions.id, change.partRevisionId));
-          if (!known) throw new RefusalError(422, 'UNKNOWN_PART', 'This part revision is not in the register.', 'Choose one from the list.', { path: 'change.partRevisionId' });
-          if (known.category !== change.category) throw new RefusalError(422, 'OTHER_PLACE', `This part is of category “${known.category}”.`, `Enter it under “${known.category}”.`, { path: 'change.category' });
-          for (const [name, setting] of Object.entries(change.settings)) if (!known.options.find((o) => o.name === name)?.settings.includes(setting)) throw new RefusalError(422, 'UNKNOWN_SETTING', `The part has no setting “${name} ${setting}”.`, 'Choose one of its settings.', { path: 'change.settings' });
+          const [known] = await tx
+            .select({ category: parts.category, options: partRevisions.options })
+            .from(partRevisions)
+            .innerJoin(parts, eq(parts.id, partRevisions.partId))
+            .where(eq(partRevisions.id, change.partRevisionId));
+          if (!known)
+            throw new RefusalError(
+              422,
+              'UNKNOWN_PART',
+              'This part revision is not in the register.',
+              'Choose one from the list.',
+              { path: 'change.partRevisionId' },
+            );
+          if (known.category !== change.category)
+            throw new RefusalError(
+              422,
+              'OTHER_PLACE',
+              `This part is of category “${known.category}”.`,
+              `Enter it under “${known.category}”.`,
+              { path: 'change.category' },
+            );
+          for (const [name, setting] of Object.entries(change.settings))
+            if (!known.options.find((o) => o.name === name)?.settings.includes(setting))
+              throw new RefusalError(
+                422,
+                'UNKNOWN_SETTING',
+                `The part has no setting “${name} ${setting}”.`,
+                'Choose one of its settings.',
+                { path: 'change.settings' },
+              );
         }
-        if (change?.kind === 'calibration' && change.calibrationId && (await tx.select({ id: calibrations.id }).from(calibrations).where(eq(calibrations.id, change.calibrationId))).length === 0) throw new RefusalError(422, 'UNKNOWN_CALIBRATION', 'This calibration is not in the register.', 'Choose one from the list.', { path: 'change.calibrationId' });
+        if (
+          change?.kind === 'calibration' &&
+          change.calibrationId &&
+          (
+            await tx
+              .select({ id: calibrations.id })
+              .from(calibrations)
+              .where(eq(calibrations.id, change.calibrationId))
+          ).length === 0
+        )
+          throw new RefusalError(
+            422,
+            'UNKNOWN_CALIBRATION',
+            'This calibration is not in the register.',
+            'Choose one from the list.',
+            { path: 'change.calibrationId' },
+          );
         const entries = (await ledgerOf(tx, [id])).map((r) => r.entry);
         if (request.supersedes) {
           const wrong = entries.find((e) => e.id === request.supersedes);
           if (!wrong) throw notFound('ledger entry');
-          if (entries.some((e) => e.supersedes === wrong.id)) throw conflict('SUPERSEDED_ALREADY', 'This entry has been put right already.', 'Put right the entry that replaced it.');
+          if (entries.some((e) => e.supersedes === wrong.id))
+            throw conflict(
+              'SUPERSEDED_ALREADY',
+              'This entry has been put right already.',
+              'Put right the entry that replaced it.',
+            );
         }
         if (request.odometerKm !== null) {
           // Kilometres only grow: a reading below an earlier one, or above a later one, is a slip.
@@ -157,12 +404,43 @@ export function createVehicleService({ db, now, newId }: Needs) {
           const standing = entries.filter((e) => e.odometerKm !== null && !gone.has(e.id));
           const before = Math.max(0, ...standing.filter((e) => e.at <= at).map((e) => e.odometerKm!));
           const after = Math.min(Infinity, ...standing.filter((e) => e.at > at).map((e) => e.odometerKm!));
-          if (request.odometerKm < before || request.odometerKm > after) throw new RefusalError(422, 'ODOMETER_RUNS_BACK', `${request.odometerKm} km does not lie between the readings around it (${before} and ${after === Infinity ? 'open' : after} km).`, 'Check the reading, or put the other entry right first.', { path: 'odometerKm' });
+          if (request.odometerKm < before || request.odometerKm > after)
+            throw new RefusalError(
+              422,
+              'ODOMETER_RUNS_BACK',
+              `${request.odometerKm} km does not lie between the readings around it (${before} and ${after === Infinity ? 'open' : after} km).`,
+              'Check the reading, or put the other entry right first.',
+              { path: 'odometerKm' },
+            );
         }
         const entryId = newId();
-        await tx.insert(vehicleLedger).values({ id: entryId, vehicleId: id, at, odometerKm: request.odometerKm, change, note: request.note, supersedes: request.supersedes, enteredAt: now(), enteredBy: person.id });
-        if (request.odometerKm !== null && request.odometerKm > vehicle.odometerKm) await tx.update(vehicles).set({ odometerKm: request.odometerKm }).where(eq(vehicles.id, id));
-        await recordAudit(tx, now(), person, request.supersedes ? 'put ledger entry right' : 'wrote ledger entry', 'vehicle', id, { tag: vehicle.tag, entry: changeText(change, await namesFor(tx, [change], { ...person, clearance: true }, now())), at: at.toISOString(), ...(request.note ? { note: request.note } : {}) });
+        await tx.insert(vehicleLedger).values({
+          id: entryId,
+          vehicleId: id,
+          at,
+          odometerKm: request.odometerKm,
+          change,
+          note: request.note,
+          supersedes: request.supersedes,
+          enteredAt: now(),
+          enteredBy: person.id,
+        });
+        if (request.odometerKm !== null && request.odometerKm > vehicle.odometerKm)
+          await tx.update(vehicles).set({ odometerKm: request.odometerKm }).where(eq(vehicles.id, id));
+        await recordAudit(
+          tx,
+          now(),
+          person,
+          request.supersedes ? 'put ledger entry right' : 'wrote ledger entry',
+          'vehicle',
+          id,
+          {
+            tag: vehicle.tag,
+            entry: changeText(change, await namesFor(tx, [change], { ...person, clearance: true }, now())),
+            at: at.toISOString(),
+            ...(request.note ? { note: request.note } : {}),
+          },
+        );
       });
     },
 
@@ -171,18 +449,59 @@ export function createVehicleService({ db, now, newId }: Needs) {
       const { vehicle, fitment } = await one(db, id);
       const present = await configuration(db, person, id, now().toISOString());
       const fitted = Object.values(present.configuration.parts).map((p) => p.partRevisionId);
-      const rows = await db.select({ revision: partRevisions, part: parts, fits: applications.partId }).from(partRevisions).innerJoin(parts, eq(parts.id, partRevisions.partId)).leftJoin(applications, and(eq(applications.partId, parts.id), eq(applications.fitmentId, fitment.id)))
-        .where(or(sql`${applications.partId} is not null`, fitted.length ? inArray(partRevisions.id, fitted) : undefined)).orderBy(asc(parts.category), asc(parts.name), asc(partRevisions.createdAt));
+      const rows = await db
+        .select({ revision: partRevisions, part: parts, fits: applications.partId })
+        .from(partRevisions)
+        .innerJoin(parts, eq(parts.id, partRevisions.partId))
+        .leftJoin(
+          applications,
+          and(eq(applications.partId, parts.id), eq(applications.fitmentId, fitment.id)),
+        )
+        .where(
+          or(
+            sql`${applications.partId} is not null`,
+            fitted.length ? inArray(partRevisions.id, fitted) : undefined,
+          ),
+        )
+        .orderBy(asc(parts.category), asc(parts.name), asc(partRevisions.createdAt));
       // What those parts need may be listed for no fitment of its own; it is needed to name and to fit it.
       const have = new Set(rows.map((r) => r.part.id));
-      const missing = [...new Set(rows.flatMap((r) => [...r.revision.needs.partIds, ...r.revision.conflicts]))].filter((p) => !have.has(p));
-      const more = missing.length ? await db.select({ revision: partRevisions, part: parts }).from(partRevisions).innerJoin(parts, eq(parts.id, partRevisions.partId)).where(inArray(parts.id, missing)) : [];
-      const tunes = (await listCalibrations(db, person, now())).filter((c) => c.fitmentId === null || c.fitmentId === fitment.id);
+      const missing = [
+        ...new Set(rows.flatMap((r) => [...r.revision.needs.partIds, ...r.revision.conflicts])),
+      ].filter((p) => !have.has(p));
+      const more = missing.length
+        ? await db
+            .select({ revision: partRevisions, part: parts })
+            .from(partRevisions)
+            .innerJoin(parts, eq(parts.id, partRevisions.partId))
+            .where(inArray(parts.id, missing))
+        : [];
+      const tunes = (await listCalibrations(db, person, now())).filter(
+        (c) => c.fitmentId === null || c.fitmentId === fitment.id,
+      );
       return {
-        fitment: fitmentShown(fitment), vehicle, present, calibrations: tunes,
+        fitment: fitmentShown(fitment),
+        vehicle,
+        present,
+        calibrations: tunes,
         revisions: [...rows, ...more.map((r) => ({ ...r, fits: null }))].map(({ revision, part, fits }) => {
           const shown = partShown(part, person, now());
-          return { id: revision.id, partId: part.id, sku: shown.sku, maker: shown.maker, name: shown.name, category: part.category, revision: revision.revision, options: revision.options.map((o) => ({ ...o, settings: [...o.settings] })), needs: { ...revision.needs, partIds: [...revision.needs.partIds] }, conflicts: revision.conflicts, installHours: revision.installHours, removeHours: revision.removeHours, irreversibleSteps: revision.irreversibleSteps, fits: fits !== null };
+          return {
+            id: revision.id,
+            partId: part.id,
+            sku: shown.sku,
+            maker: shown.maker,
+            name: shown.name,
+            category: part.category,
+            revision: revision.revision,
+            options: revision.options.map((o) => ({ ...o, settings: [...o.settings] })),
+            needs: { ...revision.needs, partIds: [...revision.needs.partIds] },
+            conflicts: revision.conflicts,
+            installHours: revision.installHours,
+            removeHours: revision.removeHours,
+            irreversibleSteps: revision.irreversibleSteps,
+            fits: fits !== null,
+          };
         }),
       };
     },
@@ -190,7 +509,27 @@ export function createVehicleService({ db, now, newId }: Needs) {
 }
 
 async function refuseTwin(tx: Queryable, input: VehicleInput, own: string | undefined): Promise<void> {
-  if ((await tx.select({ id: fitments.id }).from(fitments).where(eq(fitments.id, input.fitmentId))).length === 0) throw new RefusalError(422, 'UNKNOWN_FITMENT', 'This fitment is not in the register.', 'Choose one from the list.', { path: 'fitmentId' });
-  const [twin] = await tx.select({ id: vehicles.id }).from(vehicles).where(and(sql`lower(${vehicles.tag}) = lower(${input.tag})`, own ? sql`${vehicles.id} <> ${own}` : undefined));
-  if (twin) throw conflict('TAG_TAKEN', `A vehicle with the tag “${input.tag}” is in the register already.`, 'Give another tag.', { id: twin.id });
+  if (
+    (await tx.select({ id: fitments.id }).from(fitments).where(eq(fitments.id, input.fitmentId))).length === 0
+  )
+    throw new RefusalError(
+      422,
+      'UNKNOWN_FITMENT',
+      'This fitment is not in the register.',
+      'Choose one from the list.',
+      { path: 'fitmentId' },
+    );
+  const [twin] = await tx
+    .select({ id: vehicles.id })
+    .from(vehicles)
+    .where(
+      and(sql`lower(${vehicles.tag}) = lower(${input.tag})`, own ? sql`${vehicles.id} <> ${own}` : undefined),
+    );
+  if (twin)
+    throw conflict(
+      'TAG_TAKEN',
+      `A vehicle with the tag “${input.tag}” is in the register already.`,
+      'Give another tag.',
+      { id: twin.id },
+    );
 }

@@ -6,27 +6,71 @@ import type { z } from 'zod';
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api', credentials: 'same-origin' }),
-  tagTypes: ['Session', 'Tests', 'Test', 'Analysis', 'Claims', 'Claim', 'Catalogue', 'Register', 'Coverage', 'Schedule'],
+  tagTypes: [
+    'Session',
+    'Tests',
+    'Test',
+    'Analysis',
+    'Claims',
+    'Claim',
+    'Catalogue',
+    'Register',
+    'Coverage',
+    'Schedule',
+  ],
   endpoints: (build) => ({
-    session: build.query<Session, void>({ query: () => '/session', responseSchema: SessionSchema, providesTags: ['Session'] }),
-    demoPeople: build.query<z.infer<typeof DemoPeopleSchema>, void>({ query: () => '/demo/people', responseSchema: DemoPeopleSchema }),
-    signIn: build.mutation<Session, { email: string; password: string }>({ query: (body) => ({ url: '/session', method: 'POST', body }), responseSchema: SessionSchema }),
-    demoSignIn: build.mutation<Session, { personId: string }>({ query: (body) => ({ url: '/demo/session', method: 'POST', body }), responseSchema: SessionSchema }),
+    session: build.query<Session, void>({
+      query: () => '/session',
+      responseSchema: SessionSchema,
+      providesTags: ['Session'],
+    }),
+    demoPeople: build.query<z.infer<typeof DemoPeopleSchema>, void>({
+      query: () => '/demo/people',
+      responseSchema: DemoPeopleSchema,
+    }),
+    signIn: build.mutation<Session, { email: string; password: string }>({
+      query: (body) => ({ url: '/session', method: 'POST', body }),
+      responseSchema: SessionSchema,
+    }),
+    demoSignIn: build.mutation<Session, { personId: string }>({
+      query: (body) => ({ url: '/demo/session', method: 'POST', body }),
+      responseSchema: SessionSchema,
+    }),
     signOut: build.mutation<void, void>({ query: () => ({ url: '/session', method: 'DELETE' }) }),
   }),
 });
-export const { useSessionQuery, useDemoPeopleQuery, useSignInMutation, useDemoSignInMutation, useSignOutMutation } = api;
+export const {
+  useSessionQuery,
+  useDemoPeopleQuery,
+  useSignInMutation,
+  useDemoSignInMutation,
+  useSignOutMutation,
+} = api;
 
-export interface Problem { readonly code: string; readonly message: string; readonly details: Readonly<Record<string, unknown>> }
+export interface Problem {
+  readonly code: string;
+  readonly message: string;
+  readonly details: Readonly<Record<string, unknown>>;
+}
 
 /** What went wrong, as a sentence for a person, from whatever a request was answered with. */
 export function problemOf(error: unknown): Problem {
   if (typeof error === 'object' && error !== null) {
     if ('data' in error) {
       const refusal = RefusalSchema.safeParse(error.data);
-      if (refusal.success) return { code: refusal.data.error.code, message: refusal.data.error.message, details: refusal.data.error.details ?? {} };
+      if (refusal.success)
+        return {
+          code: refusal.data.error.code,
+          message: refusal.data.error.message,
+          details: refusal.data.error.details ?? {},
+        };
     }
-    if ('status' in error && error.status === 'FETCH_ERROR') return { code: 'NO_CONNECTION', message: 'The server cannot be reached. Check that it runs and try again.', details: {} };
+    if ('status' in error && error.status === 'FETCH_ERROR')
+      return {
+        code: 'NO_CONNECTION',
+        message: 'The server cannot be reached. Check that it runs and try again.',
+        details: {},
+      };
   }
   return { code: 'UNFORESEEN', message: 'Something went wrong; reload the page and try again.', details: {} };
 }

@@ -3,14 +3,40 @@ import type { ReactNode } from 'react';
 import { signed } from './format.ts';
 
 /** One fixed pattern for a number: value, unit, interval, then what it is. */
-export function Figure({ label, value, unit, interval, note, tone = 'ink', small, digits = 1 }: {
-  label: ReactNode; value: number; unit: string; interval?: { lower: number; upper: number } | undefined; note?: ReactNode; tone?: 'ink' | 'loss'; small?: boolean; digits?: number;
+export function Figure({
+  label,
+  value,
+  unit,
+  interval,
+  note,
+  tone = 'ink',
+  small,
+  digits = 1,
+}: {
+  label: ReactNode;
+  value: number;
+  unit: string;
+  interval?: { lower: number; upper: number } | undefined;
+  note?: ReactNode;
+  tone?: 'ink' | 'loss';
+  small?: boolean;
+  digits?: number;
 }) {
   return (
     <div className="border-b border-rule py-2.5">
       <div className={clsx('text-[12.5px]', tone === 'loss' ? 'text-loss' : 'text-soft')}>{label}</div>
-      <div className={clsx('font-display font-semibold leading-tight', small ? 'text-[18px]' : 'text-[25px]', tone === 'loss' && 'text-loss')}>
-        {signed(value, digits)} <span className="font-sans text-[13px] font-normal text-soft">{unit}{interval && ` (${signed(interval.lower, digits)} to ${signed(interval.upper, digits)})`}</span>
+      <div
+        className={clsx(
+          'font-display font-semibold leading-tight',
+          small ? 'text-[18px]' : 'text-[25px]',
+          tone === 'loss' && 'text-loss',
+        )}
+      >
+        {signed(value, digits)}{' '}
+        <span className="font-sans text-[13px] font-normal text-soft">
+          {unit}
+          {interval && ` (${signed(interval.lower, digits)} to ${signed(interval.upper, digits)})`}
+        </span>
       </div>
       {note && <div className="text-[12.5px] text-soft">{note}</div>}
     </div>

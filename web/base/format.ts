@@ -10,11 +10,17 @@ export function number(value: number, digits = 1): string {
   return `${value < 0 && !isZero ? '−' : ''}${whole.replace(/\B(?=(\d{3})+(?!\d))/g, THIN)}${rest ? `.${rest}` : ''}`;
 }
 /** With its sign, plus included: for gains. */
-export const signed = (value: number, digits = 1): string => (Number(value.toFixed(digits)) > 0 ? `+${number(value, digits)}` : number(value, digits));
+export const signed = (value: number, digits = 1): string =>
+  Number(value.toFixed(digits)) > 0 ? `+${number(value, digits)}` : number(value, digits);
 export const rpm = (value: number): string => `${number(value, 0)} rpm`;
 export const day = (iso: string): string => format(new Date(iso), 'd MMM yyyy');
 export const dayTime = (iso: string): string => format(new Date(iso), 'd MMM, HH:mm');
-export const bytes = (size: number): string => (size < 1024 ? `${size} B` : size < 1048576 ? `${number(size / 1024, 0)} kB` : `${number(size / 1048576)} MB`);
+export const bytes = (size: number): string =>
+  size < 1024
+    ? `${size} B`
+    : size < 1048576
+      ? `${number(size / 1024, 0)} kB`
+      : `${number(size / 1048576)} MB`;
 
 /** Conversions into the units the person chose. */
 export function useUnits() {
@@ -23,9 +29,19 @@ export function useUnits() {
   const torquePerNm = DISPLAY_UNITS.torque[torque];
   const hpaPer = { hPa: 1, kPa: 10, inHg: PA_PER_INHG / 100 }[pressure];
   return {
-    power: { unit: power, of: (kw: number): number => kw * powerPerKw }, torque: { unit: torque, of: (nm: number): number => nm * torquePerNm },
-    temperature: { unit: temperature, of: (c: number): number => (temperature === '°C' ? c : c * 1.8 + 32), toC: (shown: number): number => (temperature === '°C' ? shown : (shown - 32) / 1.8) },
-    pressure: { unit: pressure, of: (hpa: number): number => hpa / hpaPer, toHpa: (shown: number): number => shown * hpaPer, digits: pressure === 'hPa' ? 1 : 2 },
+    power: { unit: power, of: (kw: number): number => kw * powerPerKw },
+    torque: { unit: torque, of: (nm: number): number => nm * torquePerNm },
+    temperature: {
+      unit: temperature,
+      of: (c: number): number => (temperature === '°C' ? c : c * 1.8 + 32),
+      toC: (shown: number): number => (temperature === '°C' ? shown : (shown - 32) / 1.8),
+    },
+    pressure: {
+      unit: pressure,
+      of: (hpa: number): number => hpa / hpaPer,
+      toHpa: (shown: number): number => shown * hpaPer,
+      digits: pressure === 'hPa' ? 1 : 2,
+    },
   };
 }
 export type Units = ReturnType<typeof useUnits>;

@@ -12,7 +12,8 @@ import { CHOICES, preferred, type Preferences } from './preferences.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 import { Dialog, Kbd } from './ui.tsx';
 
-const isHouse = (person: Person | null | undefined): boolean => person !== null && person !== undefined && HOUSE.includes(person.role);
+const isHouse = (person: Person | null | undefined): boolean =>
+  person !== null && person !== undefined && HOUSE.includes(person.role);
 
 /** Frame of every page: where one can go, units, who is signed in. */
 export function Shell() {
@@ -23,18 +24,41 @@ export function Shell() {
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       const target = event.target as HTMLElement;
-      if (event.metaKey || event.ctrlKey || event.altKey || target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName)) return;
-      if (event.key === '/') { event.preventDefault(); setFinding(true); }
-      if (event.key === '?') { event.preventDefault(); setShowKeys(true); }
+      if (
+        event.metaKey ||
+        event.ctrlKey ||
+        event.altKey ||
+        target.isContentEditable ||
+        ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName)
+      )
+        return;
+      if (event.key === '/') {
+        event.preventDefault();
+        setFinding(true);
+      }
+      if (event.key === '?') {
+        event.preventDefault();
+        setShowKeys(true);
+      }
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
   }, []);
   return (
     <div className="grid min-h-screen grid-rows-[44px_1fr]">
-      <a href="#work" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">Skip to the work</a>
+      <a
+        href="#work"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2"
+      >
+        Skip to the work
+      </a>
       <header className="flex items-center gap-5 border-b border-rule bg-sheet px-5">
-        <Link to={person ? '/tests' : '/catalogue'} className="font-display text-[17px] font-semibold no-underline">Evidentia</Link>
+        <Link
+          to={person ? '/tests' : '/catalogue'}
+          className="font-display text-[17px] font-semibold no-underline"
+        >
+          Evidentia
+        </Link>
         <nav aria-label="Main" className="flex gap-5">
           {isHouse(person) && <Tab to="/coverage">Coverage</Tab>}
           {person && <Tab to="/tests">Tests</Tab>}
@@ -45,15 +69,51 @@ export function Shell() {
         </nav>
         <div className="ml-auto flex items-center gap-4 text-soft">
           <UnitsMenu />
-          <button type="button" onClick={() => setFinding(true)} className="flex items-center gap-1.5 hover:text-ink"><Search size={14} aria-hidden />Find <Kbd>/</Kbd></button>
-          {person ? <PersonMenu person={person} onKeys={() => setShowKeys(true)} /> : <Link to="/sign-in" className="font-medium text-ink">Sign in</Link>}
+          <button
+            type="button"
+            onClick={() => setFinding(true)}
+            className="flex items-center gap-1.5 hover:text-ink"
+          >
+            <Search size={14} aria-hidden />
+            Find <Kbd>/</Kbd>
+          </button>
+          {person ? (
+            <PersonMenu person={person} onKeys={() => setShowKeys(true)} />
+          ) : (
+            <Link to="/sign-in" className="font-medium text-ink">
+              Sign in
+            </Link>
+          )}
         </div>
       </header>
-      <div id="work" className="min-w-0"><Outlet /></div>
+      <div id="work" className="min-w-0">
+        <Outlet />
+      </div>
       {finding && <Finder person={person ?? null} onClose={() => setFinding(false)} />}
       <Dialog open={showKeys} onClose={() => setShowKeys(false)} title="Keys">
         <dl className="grid grid-cols-[90px_1fr] gap-y-2">
-          {([['/', 'Find a test, claim or page'], ['?', 'This list'], ['← →', 'Read the gain curve point by point, when it has the focus'], ['Page ↑ ↓', 'The same in steps of ten'], ['Enter', 'In the air table: go to the reading below'], ['← → ↑ ↓', 'In coverage and applications: from cell to cell; in the schedule: move a session by a day or a quarter of an hour'], ['Space', 'In a plan’s run order: take a run up and put it down; arrow keys move it'], ['Esc', 'Close what is open']] as const).map(([key, what]) => <div key={key} className="contents"><dt><Kbd>{key}</Kbd></dt><dd>{what}</dd></div>)}
+          {(
+            [
+              ['/', 'Find a test, claim or page'],
+              ['?', 'This list'],
+              ['← →', 'Read the gain curve point by point, when it has the focus'],
+              ['Page ↑ ↓', 'The same in steps of ten'],
+              ['Enter', 'In the air table: go to the reading below'],
+              [
+                '← → ↑ ↓',
+                'In coverage and applications: from cell to cell; in the schedule: move a session by a day or a quarter of an hour',
+              ],
+              ['Space', 'In a plan’s run order: take a run up and put it down; arrow keys move it'],
+              ['Esc', 'Close what is open'],
+            ] as const
+          ).map(([key, what]) => (
+            <div key={key} className="contents">
+              <dt>
+                <Kbd>{key}</Kbd>
+              </dt>
+              <dd>{what}</dd>
+            </div>
+          ))}
         </dl>
       </Dialog>
     </div>
@@ -61,12 +121,29 @@ export function Shell() {
 }
 
 const Tab = ({ to, children }: { to: string; children: ReactNode }) => (
-  <NavLink to={to} className={({ isActive }) => clsx('py-[11px] no-underline', isActive ? 'border-b-2 border-ink font-semibold text-ink' : 'text-soft hover:text-ink')}>{children}</NavLink>
+  <NavLink
+    to={to}
+    className={({ isActive }) =>
+      clsx(
+        'py-[11px] no-underline',
+        isActive ? 'border-b-2 border-ink font-semibold text-ink' : 'text-soft hover:text-ink',
+      )
+    }
+  >
+    {children}
+  </NavLink>
 );
 
-const menuItem = 'flex w-full cursor-pointer items-center gap-2 rounded px-2 py-1.5 text-ink outline-none data-[highlighted]:bg-faint data-[state=checked]:font-semibold';
+const menuItem =
+  'flex w-full cursor-pointer items-center gap-2 rounded px-2 py-1.5 text-ink outline-none data-[highlighted]:bg-faint data-[state=checked]:font-semibold';
 const menuBox = 'z-40 min-w-44 rounded-md border border-rule bg-sheet p-1.5 shadow-xl';
-const KIND_NAMES: Record<keyof Preferences, string> = { power: 'Power', torque: 'Torque', temperature: 'Temperature', pressure: 'Pressure', theme: 'Light' };
+const KIND_NAMES: Record<keyof Preferences, string> = {
+  power: 'Power',
+  torque: 'Torque',
+  temperature: 'Temperature',
+  pressure: 'Pressure',
+  theme: 'Light',
+};
 const THEME_NAMES = { paper: 'paper (office)', cell: 'dark (dyno cell)' } as const;
 
 function UnitsMenu() {
@@ -74,14 +151,35 @@ function UnitsMenu() {
   const dispatch = useAppDispatch();
   return (
     <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger aria-label="Units and light" className="flex items-center gap-1 hover:text-ink">{chosen.power} · {chosen.torque} <ChevronDown size={13} aria-hidden /></DropdownMenu.Trigger>
+      <DropdownMenu.Trigger aria-label="Units and light" className="flex items-center gap-1 hover:text-ink">
+        {chosen.power} · {chosen.torque} <ChevronDown size={13} aria-hidden />
+      </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="end" sideOffset={8} className={menuBox}>
           {(Object.keys(CHOICES) as (keyof Preferences)[]).map((kind) => (
-            <DropdownMenu.RadioGroup key={kind} value={chosen[kind]} onValueChange={(value) => dispatch(preferred({ [kind]: value }))} className="border-b border-rule py-1 last:border-0">
-              <DropdownMenu.Label className="px-2 text-[12px] text-soft">{KIND_NAMES[kind]}</DropdownMenu.Label>
+            <DropdownMenu.RadioGroup
+              key={kind}
+              value={chosen[kind]}
+              onValueChange={(value) => dispatch(preferred({ [kind]: value }))}
+              className="border-b border-rule py-1 last:border-0"
+            >
+              <DropdownMenu.Label className="px-2 text-[12px] text-soft">
+                {KIND_NAMES[kind]}
+              </DropdownMenu.Label>
               <div className={kind === 'theme' ? 'grid' : 'flex'}>
-                {CHOICES[kind].map((option) => <DropdownMenu.RadioItem key={option} value={option} onSelect={(event) => event.preventDefault()} className={menuItem}><span aria-hidden className="w-2 text-[9px]">{chosen[kind] === option ? '●' : ''}</span>{kind === 'theme' ? THEME_NAMES[option as Preferences['theme']] : option}</DropdownMenu.RadioItem>)}
+                {CHOICES[kind].map((option) => (
+                  <DropdownMenu.RadioItem
+                    key={option}
+                    value={option}
+                    onSelect={(event) => event.preventDefault()}
+                    className={menuItem}
+                  >
+                    <span aria-hidden className="w-2 text-[9px]">
+                      {chosen[kind] === option ? '●' : ''}
+                    </span>
+                    {kind === 'theme' ? THEME_NAMES[option as Preferences['theme']] : option}
+                  </DropdownMenu.RadioItem>
+                ))}
               </div>
             </DropdownMenu.RadioGroup>
           ))}
@@ -95,14 +193,28 @@ function PersonMenu({ person, onKeys }: { person: Person; onKeys: () => void }) 
   const [signOut] = useSignOutMutation();
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const leave = async (): Promise<void> => { await signOut(); dispatch(api.util.resetApiState()); void navigate('/sign-in'); };
+  const leave = async (): Promise<void> => {
+    await signOut();
+    dispatch(api.util.resetApiState());
+    void navigate('/sign-in');
+  };
   return (
     <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger className="flex items-center gap-1 text-ink" aria-label={`${person.name}, ${person.role}`}>{person.name.split(',')[0]} <span className="text-soft">· {person.role}</span><ChevronDown size={13} aria-hidden /></DropdownMenu.Trigger>
+      <DropdownMenu.Trigger
+        className="flex items-center gap-1 text-ink"
+        aria-label={`${person.name}, ${person.role}`}
+      >
+        {person.name.split(',')[0]} <span className="text-soft">· {person.role}</span>
+        <ChevronDown size={13} aria-hidden />
+      </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="end" sideOffset={8} className={menuBox}>
-          <DropdownMenu.Item className={menuItem} onSelect={onKeys}>Keys <Kbd>?</Kbd></DropdownMenu.Item>
-          <DropdownMenu.Item className={menuItem} onSelect={() => void leave()}>Sign out</DropdownMenu.Item>
+          <DropdownMenu.Item className={menuItem} onSelect={onKeys}>
+            Keys <Kbd>?</Kbd>
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={menuItem} onSelect={() => void leave()}>
+            Sign out
+          </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
@@ -113,27 +225,102 @@ function Finder({ person, onClose }: { person: Person | null; onClose: () => voi
   const navigate = useNavigate();
   const { data: tests } = useTestsQuery(undefined, { skip: !person });
   const { data: claims } = useClaimsQuery(undefined, { skip: !isHouse(person) });
-  const go = (to: string): void => { onClose(); void navigate(to); };
+  const go = (to: string): void => {
+    onClose();
+    void navigate(to);
+  };
   const item = 'cursor-pointer rounded px-2.5 py-2 data-[selected=true]:bg-faint';
-  const group = '[&_[cmdk-group-heading]]:px-2.5 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:text-soft';
+  const group =
+    '[&_[cmdk-group-heading]]:px-2.5 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:text-soft';
   return (
-    <RadixDialog.Root open onOpenChange={(open) => { if (!open) onClose(); }}>
+    <RadixDialog.Root
+      open
+      onOpenChange={(open) => {
+        if (!open) onClose();
+      }}
+    >
       <RadixDialog.Portal>
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-ink/35" />
-        <RadixDialog.Content aria-describedby={undefined} className="fixed left-1/2 top-[12vh] z-50 w-[600px] max-w-[94vw] -translate-x-1/2 rounded-lg border border-rule bg-sheet p-2 shadow-2xl">
+        <RadixDialog.Content
+          aria-describedby={undefined}
+          className="fixed left-1/2 top-[12vh] z-50 w-[600px] max-w-[94vw] -translate-x-1/2 rounded-lg border border-rule bg-sheet p-2 shadow-2xl"
+        >
           <RadixDialog.Title className="sr-only">Find</RadixDialog.Title>
           <Command label="Find">
-            <Command.Input autoFocus placeholder="A test, a claim, a page …" className="w-full border-b border-rule bg-transparent px-2.5 py-2.5 text-[15px] outline-none placeholder:text-soft" />
+            <Command.Input
+              autoFocus
+              placeholder="A test, a claim, a page …"
+              className="w-full border-b border-rule bg-transparent px-2.5 py-2.5 text-[15px] outline-none placeholder:text-soft"
+            />
             <Command.List className="max-h-[50vh] overflow-auto pb-1">
               <Command.Empty className="px-2.5 py-4 text-soft">Nothing by that name.</Command.Empty>
               <Command.Group heading="Pages" className={group}>
-                {person && <Command.Item className={item} onSelect={() => go('/tests')}>Tests</Command.Item>}
-                {person?.role === 'test manager' && <Command.Item className={item} onSelect={() => go('/tests/new')}>Plan a new test</Command.Item>}
-                {isHouse(person) && <>{([['/coverage', 'Coverage'], ['/schedule', 'Schedule'], ['/claims', 'Claims'], ['/register/fitments', 'Register: fitments'], ['/register/vehicles', 'Register: vehicles'], ['/register/parts', 'Register: parts'], ['/register/applications', 'Register: applications'], ['/register/calibrations', 'Register: calibrations'], ['/register/dynos', 'Register: dynos']] as const).map(([to, name]) => <Command.Item key={to} className={item} onSelect={() => go(to)}>{name}</Command.Item>)}</>}
-                <Command.Item className={item} onSelect={() => go('/catalogue')}>Catalogue</Command.Item>
+                {person && (
+                  <Command.Item className={item} onSelect={() => go('/tests')}>
+                    Tests
+                  </Command.Item>
+                )}
+                {person?.role === 'test manager' && (
+                  <Command.Item className={item} onSelect={() => go('/tests/new')}>
+                    Plan a new test
+                  </Command.Item>
+                )}
+                {isHouse(person) && (
+                  <>
+                    {(
+                      [
+                        ['/coverage', 'Coverage'],
+                        ['/schedule', 'Schedule'],
+                        ['/claims', 'Claims'],
+                        ['/register/fitments', 'Register: fitments'],
+                        ['/register/vehicles', 'Register: vehicles'],
+                        ['/register/parts', 'Register: parts'],
+                        ['/register/applications', 'Register: applications'],
+                        ['/register/calibrations', 'Register: calibrations'],
+                        ['/register/dynos', 'Register: dynos'],
+                      ] as const
+                    ).map(([to, name]) => (
+                      <Command.Item key={to} className={item} onSelect={() => go(to)}>
+                        {name}
+                      </Command.Item>
+                    ))}
+                  </>
+                )}
+                <Command.Item className={item} onSelect={() => go('/catalogue')}>
+                  Catalogue
+                </Command.Item>
               </Command.Group>
-              {tests && tests.length > 0 && <Command.Group heading="Tests" className={group}>{tests.map((t) => <Command.Item key={t.id} value={`test ${t.number} ${t.title} ${t.vehicle}`} className={item} onSelect={() => go(`/tests/${t.id}`)}>{t.number} · {t.title} <span className="text-soft">· {t.vehicle}</span></Command.Item>)}</Command.Group>}
-              {claims && claims.length > 0 && <Command.Group heading="Claims" className={group}>{claims.map((c) => <Command.Item key={c.id} value={`claim ${c.code} ${c.wording} ${c.testTitle}`} className={item} onSelect={() => go(`/claims/${c.id}`)}>{c.wording} <span className="text-soft">· {c.state} · {c.testTitle}</span></Command.Item>)}</Command.Group>}
+              {tests && tests.length > 0 && (
+                <Command.Group heading="Tests" className={group}>
+                  {tests.map((t) => (
+                    <Command.Item
+                      key={t.id}
+                      value={`test ${t.number} ${t.title} ${t.vehicle}`}
+                      className={item}
+                      onSelect={() => go(`/tests/${t.id}`)}
+                    >
+                      {t.number} · {t.title} <span className="text-soft">· {t.vehicle}</span>
+                    </Command.Item>
+                  ))}
+                </Command.Group>
+              )}
+              {claims && claims.length > 0 && (
+                <Command.Group heading="Claims" className={group}>
+                  {claims.map((c) => (
+                    <Command.Item
+                      key={c.id}
+                      value={`claim ${c.code} ${c.wording} ${c.testTitle}`}
+                      className={item}
+                      onSelect={() => go(`/claims/${c.id}`)}
+                    >
+                      {c.wording}{' '}
+                      <span className="text-soft">
+                        · {c.state} · {c.testTitle}
+                      </span>
+                    </Command.Item>
+                  ))}
+                </Command.Group>
+              )}
             </Command.List>
           </Command>
         </RadixDialog.Content>

@@ -17,34 +17,66 @@ export function SignInPage() {
   const location = useLocation();
   const next = (location.state as { from?: string } | null)?.from ?? '/tests';
   const arrive = async (asked: Promise<unknown>): Promise<void> => {
-    const answer = await asked as { error?: unknown };
+    const answer = (await asked) as { error?: unknown };
     if (answer.error) return;
     dispatch(api.util.resetApiState());
     void navigate(next);
   };
-  const submit = (event: FormEvent): void => { event.preventDefault(); void arrive(signIn({ email, password })); };
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    void arrive(signIn({ email, password }));
+  };
   if (session?.person) return <Navigate to={next} replace />;
   return (
     <main className="mx-auto grid max-w-[880px] gap-10 px-6 py-14 md:grid-cols-[1fr_1.15fr]">
       <section>
         <h1>Sign in</h1>
-        <p className="mb-5 mt-2 text-soft">Plan comparisons, bring in pulls, judge what they show, publish what holds.</p>
+        <p className="mb-5 mt-2 text-soft">
+          Plan comparisons, bring in pulls, judge what they show, publish what holds.
+        </p>
         <form onSubmit={submit} className="grid gap-3">
-          <Field label="E-mail"><Input type="email" required autoComplete="username" value={email} onChange={(e) => setEmail(e.target.value)} /></Field>
-          <Field label="Password"><Input type="password" required autoComplete="current-password" value={password} onChange={(e) => setPassword(e.target.value)} /></Field>
+          <Field label="E-mail">
+            <Input
+              type="email"
+              required
+              autoComplete="username"
+              value={email}
+              onChange={(e) => setEmail(e.target.value)}
+            />
+          </Field>
+          <Field label="Password">
+            <Input
+              type="password"
+              required
+              autoComplete="current-password"
+              value={password}
+              onChange={(e) => setPassword(e.target.value)}
+            />
+          </Field>
           <ProblemNote error={error} />
-          <Button kind="main" type="submit" disabled={isLoading}>Sign in</Button>
+          <Button kind="main" type="submit" disabled={isLoading}>
+            Sign in
+          </Button>
         </form>
       </section>
       {people && (
-        <section aria-labelledby="demo-people" className="border-t border-rule pt-6 md:border-l md:border-t-0 md:pl-10 md:pt-0">
+        <section
+          aria-labelledby="demo-people"
+          className="border-t border-rule pt-6 md:border-l md:border-t-0 md:pl-10 md:pt-0"
+        >
           <h2 id="demo-people">Demo: enter as a sample person</h2>
           <p className="mb-3 mt-1 text-soft">All of them, their cars and their parts are invented.</p>
           <ul className="border-t border-ink">
             {people.map((person) => (
               <li key={person.id} className="border-b border-rule">
-                <button type="button" disabled={demo.isLoading} onClick={() => void arrive(demoSignIn({ personId: person.id }))} className="grid w-full grid-cols-[1fr_auto] items-baseline gap-x-3 px-1 py-2.5 text-left hover:bg-faint">
-                  <span className="font-semibold">{person.name}</span><span className="text-soft">{person.role}</span>
+                <button
+                  type="button"
+                  disabled={demo.isLoading}
+                  onClick={() => void arrive(demoSignIn({ personId: person.id }))}
+                  className="grid w-full grid-cols-[1fr_auto] items-baseline gap-x-3 px-1 py-2.5 text-left hover:bg-faint"
+                >
+                  <span className="font-semibold">{person.name}</span>
+                  <span className="text-soft">{person.role}</span>
                   <span className="col-span-2 text-[12.5px] text-soft">{person.does}</span>
                 </button>
               </li>

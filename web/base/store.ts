@@ -12,7 +12,9 @@ export const useAppDispatch = useDispatch.withTypes<typeof store.dispatch>();
 export const useAppSelector = useSelector.withTypes<State>();
 
 let kept = store.getState().preferences;
-const applyTheme = (): void => { document.documentElement.dataset.theme = kept.theme; };
+const applyTheme = (): void => {
+  document.documentElement.dataset.theme = kept.theme;
+};
 applyTheme();
 store.subscribe(() => {
   const now = store.getState().preferences;

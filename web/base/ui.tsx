@@ -1,53 +1,142 @@
 import clsx from 'clsx';
 import { CircleAlert, X } from 'lucide-react';
 import { Dialog as RadixDialog } from 'radix-ui';
-import { cloneElement, useId, type ButtonHTMLAttributes, type ComponentProps, type ReactElement, type ReactNode } from 'react';
+import {
+  cloneElement,
+  useId,
+  type ButtonHTMLAttributes,
+  type ComponentProps,
+  type ReactElement,
+  type ReactNode,
+} from 'react';
 import { problemOf } from './api.ts';
 
 type ButtonKind = 'main' | 'plain' | 'quiet' | 'loss';
 const BUTTON: Record<ButtonKind, string> = {
-  main: 'bg-ink text-on-ink border-ink hover:opacity-90', plain: 'bg-sheet text-ink border-rule hover:border-ink',
-  quiet: 'bg-transparent text-ink border-transparent hover:bg-faint', loss: 'bg-sheet text-loss border-loss hover:bg-faint',
+  main: 'bg-ink text-on-ink border-ink hover:opacity-90',
+  plain: 'bg-sheet text-ink border-rule hover:border-ink',
+  quiet: 'bg-transparent text-ink border-transparent hover:bg-faint',
+  loss: 'bg-sheet text-loss border-loss hover:bg-faint',
 };
 export const buttonClass = (kind: ButtonKind = 'plain', small = false): string =>
-  clsx('inline-flex items-center justify-center gap-1.5 rounded-md border font-semibold whitespace-nowrap no-underline transition-colors disabled:opacity-45', small ? 'px-2.5 py-1 text-[12.5px]' : 'px-3.5 py-2', BUTTON[kind]);
+  clsx(
+    'inline-flex items-center justify-center gap-1.5 rounded-md border font-semibold whitespace-nowrap no-underline transition-colors disabled:opacity-45',
+    small ? 'px-2.5 py-1 text-[12.5px]' : 'px-3.5 py-2',
+    BUTTON[kind],
+  );
 
-export function Button({ kind = 'plain', small, className, ...props }: ButtonHTMLAttributes<HTMLButtonElement> & { kind?: ButtonKind; small?: boolean }) {
+export function Button({
+  kind = 'plain',
+  small,
+  className,
+  ...props
+}: ButtonHTMLAttributes<HTMLButtonElement> & { kind?: ButtonKind; small?: boolean }) {
   return <button type="button" {...props} className={clsx(buttonClass(kind, small), className)} />;
 }
 
 /** State of something, by word and mark; colour only repeats it. */
 export function Mark({ tone, children }: { tone: 'stands' | 'ask' | 'loss' | 'soft'; children: ReactNode }) {
   const shape = { stands: '●', ask: '◐', loss: '▼', soft: '○' }[tone];
-  return <span className={clsx('inline-flex items-baseline gap-1.5 whitespace-nowrap', { stands: 'text-stands', ask: 'text-ask', loss: 'text-loss', soft: 'text-soft' }[tone])}><span aria-hidden className="text-[9px]">{shape}</span>{children}</span>;
+  return (
+    <span
+      className={clsx(
+        'inline-flex items-baseline gap-1.5 whitespace-nowrap',
+        { stands: 'text-stands', ask: 'text-ask', loss: 'text-loss', soft: 'text-soft' }[tone],
+      )}
+    >
+      <span aria-hidden className="text-[9px]">
+        {shape}
+      </span>
+      {children}
+    </span>
+  );
 }
 
-const input = 'rounded-md border border-rule bg-sheet px-2.5 py-1.5 text-ink placeholder:text-soft/70 aria-[invalid=true]:border-loss';
+const input =
+  'rounded-md border border-rule bg-sheet px-2.5 py-1.5 text-ink placeholder:text-soft/70 aria-[invalid=true]:border-loss';
 /** A label over its control; hint and error are tied to the control as its description. */
-export function Field({ label, hint, error, children }: { label: string; hint?: string | undefined; error?: string | undefined; children: ReactElement<{ id?: string; 'aria-describedby'?: string; 'aria-invalid'?: boolean }> }) {
+export function Field({
+  label,
+  hint,
+  error,
+  children,
+}: {
+  label: string;
+  hint?: string | undefined;
+  error?: string | undefined;
+  children: ReactElement<{ id?: string; 'aria-describedby'?: string; 'aria-invalid'?: boolean }>;
+}) {
   const id = useId();
   const told = error ?? hint;
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] content-start gap-1">
-      <label htmlFor={id} className="font-medium">{label}</label>
-      {cloneElement(children, { id, ...(told ? { 'aria-describedby': `${id}-told` } : {}), ...(error ? { 'aria-invalid': true } : {}) })}
-      {told && <span id={`${id}-told`} role={error ? 'alert' : undefined} className={clsx('text-[12.5px]', error ? 'text-loss' : 'text-soft')}>{told}</span>}
+      <label htmlFor={id} className="font-medium">
+        {label}
+      </label>
+      {cloneElement(children, {
+        id,
+        ...(told ? { 'aria-describedby': `${id}-told` } : {}),
+        ...(error ? { 'aria-invalid': true } : {}),
+      })}
+      {told && (
+        <span
+          id={`${id}-told`}
+          role={error ? 'alert' : undefined}
+          className={clsx('text-[12.5px]', error ? 'text-loss' : 'text-soft')}
+        >
+          {told}
+        </span>
+      )}
     </div>
   );
 }
-export const Input = ({ className, ...props }: ComponentProps<'input'>) => <input {...props} className={clsx(input, className)} />;
-export const Textarea = ({ className, ...props }: ComponentProps<'textarea'>) => <textarea {...props} className={clsx(input, className)} />;
-export const Select = ({ className, ...props }: ComponentProps<'select'>) => <select {...props} className={clsx(input, 'pr-7', className)} />;
+export const Input = ({ className, ...props }: ComponentProps<'input'>) => (
+  <input {...props} className={clsx(input, className)} />
+);
+export const Textarea = ({ className, ...props }: ComponentProps<'textarea'>) => (
+  <textarea {...props} className={clsx(input, className)} />
+);
+export const Select = ({ className, ...props }: ComponentProps<'select'>) => (
+  <select {...props} className={clsx(input, 'pr-7', className)} />
+);
 
-export function Dialog({ open, onClose, title, children, wide }: { open: boolean; onClose: () => void; title: string; children: ReactNode; wide?: boolean }) {
+export function Dialog({
+  open,
+  onClose,
+  title,
+  children,
+  wide,
+}: {
+  open: boolean;
+  onClose: () => void;
+  title: string;
+  children: ReactNode;
+  wide?: boolean;
+}) {
   return (
-    <RadixDialog.Root open={open} onOpenChange={(next) => { if (!next) onClose(); }}>
+    <RadixDialog.Root
+      open={open}
+      onOpenChange={(next) => {
+        if (!next) onClose();
+      }}
+    >
       <RadixDialog.Portal>
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-ink/35" />
-        <RadixDialog.Content aria-describedby={undefined} className={clsx('fixed left-1/2 top-[12vh] z-50 max-h-[80vh] -translate-x-1/2 overflow-auto rounded-lg border border-rule bg-sheet p-5 shadow-2xl', wide ? 'w-[720px]' : 'w-[480px]', 'max-w-[94vw]')}>
+        <RadixDialog.Content
+          aria-describedby={undefined}
+          className={clsx(
+            'fixed left-1/2 top-[12vh] z-50 max-h-[80vh] -translate-x-1/2 overflow-auto rounded-lg border border-rule bg-sheet p-5 shadow-2xl',
+            wide ? 'w-[720px]' : 'w-[480px]',
+            'max-w-[94vw]',
+          )}
+        >
           <div className="mb-3 flex items-start justify-between gap-4">
-            <RadixDialog.Title className="font-display text-lg font-semibold leading-tight">{title}</RadixDialog.Title>
-            <RadixDialog.Close aria-label="Close" className="rounded p-1 text-soft hover:text-ink"><X size={16} /></RadixDialog.Close>
+            <RadixDialog.Title className="font-display text-lg font-semibold leading-tight">
+              {title}
+            </RadixDialog.Title>
+            <RadixDialog.Close aria-label="Close" className="rounded p-1 text-soft hover:text-ink">
+              <X size={16} />
+            </RadixDialog.Close>
           </div>
           {children}
         </RadixDialog.Content>
@@ -59,16 +148,37 @@ export function Dialog({ open, onClose, title, children, wide }: { open: boolean
 /** What went wrong and what to do, where the person is looking. */
 export function ProblemNote({ error, message }: { error?: unknown; message?: string }) {
   if (!error && !message) return null;
-  return <p role="alert" className="flex items-start gap-2 border-l-4 border-loss bg-sheet px-3 py-2 text-loss"><CircleAlert size={16} className="mt-0.5 shrink-0" aria-hidden />{message ?? problemOf(error).message}</p>;
+  return (
+    <p role="alert" className="flex items-start gap-2 border-l-4 border-loss bg-sheet px-3 py-2 text-loss">
+      <CircleAlert size={16} className="mt-0.5 shrink-0" aria-hidden />
+      {message ?? problemOf(error).message}
+    </p>
+  );
 }
 
 export function Empty({ title, children }: { title: string; children?: ReactNode }) {
-  return <div className="grid justify-items-start gap-2 border border-dashed border-rule px-6 py-8"><h2>{title}</h2><div className="max-w-prose text-soft">{children}</div></div>;
+  return (
+    <div className="grid justify-items-start gap-2 border border-dashed border-rule px-6 py-8">
+      <h2>{title}</h2>
+      <div className="max-w-prose text-soft">{children}</div>
+    </div>
+  );
 }
-export const Loading = ({ what }: { what: string }) => <p role="status" className="px-1 py-8 text-soft">Reading {what} …</p>;
+export const Loading = ({ what }: { what: string }) => (
+  <p role="status" className="px-1 py-8 text-soft">
+    Reading {what} …
+  </p>
+);
 
 /** A caution that belongs to the work at hand; the application advises, licensed practice decides. */
 export function Caution({ children }: { children: ReactNode }) {
-  return <aside className="border-l-4 border-ask px-3 py-1.5 text-[12.5px] text-soft"><b className="text-ask">Caution. </b>{children} Evidentia advises; local codes and licensed practice decide.</aside>;
+  return (
+    <aside className="border-l-4 border-ask px-3 py-1.5 text-[12.5px] text-soft">
+      <b className="text-ask">Caution. </b>
+      {children} Evidentia advises; local codes and licensed practice decide.
+    </aside>
+  );
 }
-export const Kbd = ({ children }: { children: ReactNode }) => <kbd className="rounded border border-rule bg-paper px-1.5 font-sans text-[12px] text-soft">{children}</kbd>;
+export const Kbd = ({ children }: { children: ReactNode }) => (
+  <kbd className="rounded border border-rule bg-paper px-1.5 font-sans text-[12px] text-soft">{children}</kbd>
+);

@@ -7,7 +7,9 @@ export function useWidth<E extends HTMLElement>(first: number) {
   useEffect(() => {
     const element = ref.current;
     if (!element) return undefined;
-    const observer = new ResizeObserver(([entry]) => { if (entry && entry.contentRect.width > 0) setWidth(Math.round(entry.contentRect.width)); });
+    const observer = new ResizeObserver(([entry]) => {
+      if (entry && entry.contentRect.width > 0) setWidth(Math.round(entry.contentRect.width));
+    });
     observer.observe(element);
     return () => observer.disconnect();
   }, []);

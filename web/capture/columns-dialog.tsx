@@ -4,26 +4,68 @@ import { problemOf, type Problem } from '../base/api.ts';
 import { useAttachFileMutation } from '../base/endpoints.ts';
 import { Button, Dialog, Field, ProblemNote, Select } from '../base/ui.tsx';
 
-const UNITS = { rpm: ['rpm', 'Hz', 'rad/s', 'krpm'], torque: ['N·m', 'lb·ft', 'kgf·m'], power: ['kW', 'hp', 'PS', 'W'] } as const;
+const UNITS = {
+  rpm: ['rpm', 'Hz', 'rad/s', 'krpm'],
+  torque: ['N·m', 'lb·ft', 'kgf·m'],
+  power: ['kW', 'hp', 'PS', 'W'],
+} as const;
 type Key = keyof typeof UNITS;
 const NAMES: Record<Key, string> = { rpm: 'Engine speed', torque: 'Torque', power: 'Power' };
 
 /** Column names of a file, from its first lines; good enough to choose from, the server reads it properly. */
 async function headerOf(file: File): Promise<string[]> {
   const text = await file.slice(0, 8192).text();
-  const rows = text.split(/\r?\n/).map((line) => line.split(/[;\t|]|,(?!\d)/).map((cell) => cell.replace(/^"|"$/g, '').trim()).filter(Boolean));
-  return rows.filter((row) => row.filter((cell) => /[a-z]/i.test(cell)).length >= 2).sort((a, b) => b.length - a.length)[0] ?? [];
+  const rows = text.split(/\r?\n/).map((line) =>
+    line
+      .split(/[;\t|]|,(?!\d)/)
+      .map((cell) => cell.replace(/^"|"$/g, '').trim())
+      .filter(Boolean),
+  );
+  return (
+    rows
+      .filter((row) => row.filter((cell) => /[a-z]/i.test(cell)).length >= 2)
+      .sort((a, b) => b.length - a.length)[0] ?? []
+  );
 }
 
 /** Asks which column is which, and in what unit; the answer is kept for files of the same layout from this dyno. */
-export function ColumnsDialog({ testId, pullId, file, problem, onClose, onDone }: { testId: string; pullId: string; file: File; problem: Problem; onClose: () => void; onDone: () => void }) {
+export function ColumnsDialog({
+  testId,
+  pullId,
+  file,
+  problem,
+  onClose,
+  onDone,
+}: {
+  testId: string;
+  pullId: string;
+  file: File;
+  problem: Problem;
+  onClose: () => void;
+  onDone: () => void;
+}) {
   const [attach, { isLoading, error }] = useAttachFileMutation();
-  const [header, setHeader] = useState<string[]>(Array.isArray(problem.details.columns) ? problem.details.columns.map(String) : []);
-  const [chosen, setChosen] = useState<Record<Key, { column: string; unit: string }>>({ rpm: { column: '', unit: '' }, torque: { column: '', unit: '' }, power: { column: '', unit: '' } });
-  useEffect(() => { void headerOf(file).then((found) => { if (found.length > 1) setHeader(found); }); }, [file]);
-  const set = (key: Key, part: Partial<{ column: string; unit: string }>): void => setChosen((now) => ({ ...now, [key]: { ...now[key], ...part } }));
+  const [header, setHeader] = useState<string[]>(
+    Array.isArray(problem.details.columns) ? problem.details.columns.map(String) : [],
+  );
+  const [chosen, setChosen] = useState<Record<Key, { column: string; unit: string }>>({
+    rpm: { column: '', unit: '' },
+    torque: { column: '', unit: '' },
+    power: { column: '', unit: '' },
+  });
+  useEffect(() => {
+    void headerOf(file).then((found) => {
+      if (found.length > 1) setHeader(found);
+    });
+  }, [file]);
+  const set = (key: Key, part: Partial<{ column: string; unit: string }>): void =>
+    setChosen((now) => ({ ...now, [key]: { ...now[key], ...part } }));
   const send = async (): Promise<void> => {
-    const columns = Object.fromEntries(Object.entries(chosen).filter(([, c]) => c.column).map(([key, c]) => [key, { column: c.column, ...(c.unit ? { unit: c.unit } : {}) }]));
+    const columns = Object.fromEntries(
+      Object.entries(chosen)
+        .filter(([, c]) => c.column)
+        .map(([key, c]) => [key, { column: c.column, ...(c.unit ? { unit: c.unit } : {}) }]),
+    );
     const answer = await attach({ testId, pullId, file, columns });
     if ('error' in answer) return;
     toast.success(`${file.name} attached; the columns are remembered for this dyno.`);
@@ -35,12 +77,39 @@ export function ColumnsDialog({ testId, pullId, file, problem, onClose, onDone }
         <p className="text-soft">{problem.message}</p>
         {(Object.keys(UNITS) as Key[]).map((key) => (
           <div key={key} className="grid grid-cols-[1fr_130px] gap-2">
-            <Field label={NAMES[key]}><Select value={chosen[key].column} onChange={(e) => set(key, { column: e.target.value })}><option value="">as found</option>{header.map((h) => <option key={h}>{h}</option>)}</Select></Field>
-            <Field label="Unit"><Select aria-label={`Unit of ${NAMES[key].toLowerCase()}`} value={chosen[key].unit} onChange={(e) => set(key, { unit: e.target.value })}><option value="">as stated</option>{UNITS[key].map((u) => <option key={u}>{u}</option>)}</Select></Field>
+            <Field label={NAMES[key]}>
+              <Select value={chosen[key].column} onChange={(e) => set(key, { column: e.target.value })}>
+                <option value="">as found</option>
+                {header.map((h) => (
+                  <option key={h}>{h}</option>
+                ))}
+              </Select>
+            </Field>
+            <Field label="Unit">
+              <Select
+                aria-label={`Unit of ${NAMES[key].toLowerCase()}`}
+                value={chosen[key].unit}
+                onChange={(e) => set(key, { unit: e.target.value })}
+              >
+                <option value="">as stated</option>
+                {UNITS[key].map((u) => (
+                  <option key={u}>{u}</option>
+                ))}
+              </Select>
+            </Field>
           </div>
         ))}
         {error !== undefined && <ProblemNote message={problemOf(error).message} />}
-        <div className="flex gap-2"><Button kind="main" disabled={isLoading || !Object.values(chosen).some((c) => c.column)} onClick={() => void send()}>Read it with these columns</Button><Button onClick={onClose}>Cancel</Button></div>
+        <div className="flex gap-2">
+          <Button
+            kind="main"
+            disabled={isLoading || !Object.values(chosen).some((c) => c.column)}
+            onClick={() => void send()}
+          >
+            Read it with these columns
+          </Button>
+          <Button onClick={onClose}>Cancel</Button>
+        </div>
       </div>
     </Dialog>
   );

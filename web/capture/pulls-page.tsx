@@ -8,23 +8,41 @@ import { EXCLUSION_REASONS, type Pull } from '../../contract/capture/capture.ts'
 import type { TestDetail } from '../../contract/overview.ts';
 import { MAX_PULL_FILE_BYTES } from '../../core/capture/limits.ts';
 import { problemOf, useSessionQuery, type Problem } from '../base/api.ts';
-import { useAnalysisQuery, useAttachFileMutation, useExcludePullMutation, useRestorePullMutation } from '../base/endpoints.ts';
+import {
+  useAnalysisQuery,
+  useAttachFileMutation,
+  useExcludePullMutation,
+  useRestorePullMutation,
+} from '../base/endpoints.ts';
 import { bytes, dayTime, number, rpm, useUnits } from '../base/format.ts';
 import { Button, Caution, Dialog, Field, Mark, ProblemNote, Select, Textarea } from '../base/ui.tsx';
 import { ColumnsDialog } from './columns-dialog.tsx';
 
-interface Refused { readonly file: File; readonly pull: Pull; readonly problem: Problem }
+interface Refused {
+  readonly file: File;
+  readonly pull: Pull;
+  readonly problem: Problem;
+}
 
 /** Which planned pull a dropped file is for: one named in the file’s name, else the next without a file. */
-export function assign(files: readonly File[], pulls: readonly Pull[]): { file: File; pull: Pull | undefined }[] {
+export function assign(
+  files: readonly File[],
+  pulls: readonly Pull[],
+): { file: File; pull: Pull | undefined }[] {
   const free = pulls.filter((p) => p.counted && !p.file);
   const taken = new Set<string>();
   const byName = (file: File): Pull | undefined => {
     const stem = file.name.toLowerCase().replace(/\.[^.]+$/, '');
-    return pulls.find((p) => p.counted && !taken.has(p.id) && new RegExp(`(^|[^a-z0-9])${p.label}($|[^a-z0-9])`).test(stem));
+    return pulls.find(
+      (p) => p.counted && !taken.has(p.id) && new RegExp(`(^|[^a-z0-9])${p.label}($|[^a-z0-9])`).test(stem),
+    );
   };
   const ordered = [...files].sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
-  const named = ordered.map((file) => { const pull = byName(file); if (pull) taken.add(pull.id); return { file, pull }; });
+  const named = ordered.map((file) => {
+    const pull = byName(file);
+    if (pull) taken.add(pull.id);
+    return { file, pull };
+  });
   return named.map(({ file, pull }) => {
     if (pull) return { file, pull };
     const next = free.find((p) => !taken.has(p.id));
@@ -63,7 +81,15 @@ export function PullsPage() {
     for (const [i, { file, pull }] of fits.entries()) {
       setProgress({ done: i, of: fits.length });
       if (file.size > MAX_PULL_FILE_BYTES) {
-        bad.push({ file, pull, problem: { code: 'FILE_TOO_LARGE', message: `${file.name}: the file has ${bytes(file.size)}; a pull file may have ${bytes(MAX_PULL_FILE_BYTES)}. Export the one pull, not the whole session.`, details: {} } });
+        bad.push({
+          file,
+          pull,
+          problem: {
+            code: 'FILE_TOO_LARGE',
+            message: `${file.name}: the file has ${bytes(file.size)}; a pull file may have ${bytes(MAX_PULL_FILE_BYTES)}. Export the one pull, not the whole session.`,
+            details: {},
+          },
+        });
         continue;
       }
       const answer = await attach({ testId, pullId: pull.id, file });
@@ -71,69 +97,204 @@ export function PullsPage() {
     }
     setProgress(null);
     setRefused(bad);
-    if (spare.length > 0) setProblem(`${spare.join(', ')}: every planned pull has a file already. To replace one, use “Replace” in its row.`);
-    if (fits.length > bad.length) toast.success(`${fits.length - bad.length} ${fits.length - bad.length === 1 ? 'file' : 'files'} attached.`);
+    if (spare.length > 0)
+      setProblem(
+        `${spare.join(', ')}: every planned pull has a file already. To replace one, use “Replace” in its row.`,
+      );
+    if (fits.length > bad.length)
+      toast.success(
+        `${fits.length - bad.length} ${fits.length - bad.length === 1 ? 'file' : 'files'} attached.`,
+      );
   };
   const onDrop = (event: DragEvent): void => {
     event.preventDefault();
     setOver(false);
     void send(assign([...event.dataTransfer.files], detail.pulls));
   };
-  const pick = (pull: Pull | null): void => { target.current = pull; if (picker.current) { picker.current.multiple = pull === null; picker.current.click(); } };
+  const pick = (pull: Pull | null): void => {
+    target.current = pull;
+    if (picker.current) {
+      picker.current.multiple = pull === null;
+      picker.current.click();
+    }
+  };
   const results = new Map(state?.analysis?.result.pulls.map((p) => [p.id, p]));
 
   return (
     <main className="grid gap-4 px-[22px] py-4">
       {mayCapture && (
-        <div onDragOver={(e) => { e.preventDefault(); setOver(true); }} onDragLeave={() => setOver(false)} onDrop={onDrop} className={clsx('flex flex-wrap items-center gap-x-4 gap-y-2 rounded-md border-[1.5px] border-dashed px-5 py-4', over ? 'border-stands bg-faint' : 'border-soft')}>
+        <div
+          onDragOver={(e) => {
+            e.preventDefault();
+            setOver(true);
+          }}
+          onDragLeave={() => setOver(false)}
+          onDrop={onDrop}
+          className={clsx(
+            'flex flex-wrap items-center gap-x-4 gap-y-2 rounded-md border-[1.5px] border-dashed px-5 py-4',
+            over ? 'border-stands bg-faint' : 'border-soft',
+          )}
+        >
           <FileUp size={22} aria-hidden className="text-soft" />
-          <div className="min-w-60 flex-1"><b>Drop pull files here.</b> <span className="text-soft">They go to the pulls in order, or to the pull their name says (p4.csv). Delimited text from any logger; columns and units are found.</span></div>
-          <Button kind="main" onClick={() => pick(null)} disabled={progress !== null}>Choose files</Button>
+          <div className="min-w-60 flex-1">
+            <b>Drop pull files here.</b>{' '}
+            <span className="text-soft">
+              They go to the pulls in order, or to the pull their name says (p4.csv). Delimited text from any
+              logger; columns and units are found.
+            </span>
+          </div>
+          <Button kind="main" onClick={() => pick(null)} disabled={progress !== null}>
+            Choose files
+          </Button>
           <input
-            ref={picker} type="file" multiple className="sr-only" aria-label="Pull files" tabIndex={-1} accept=".csv,.txt,.tsv,.log,.dat,text/*"
-            onChange={(e) => { const files = [...(e.target.files ?? [])]; e.target.value = ''; const pull = target.current; target.current = null; void send(pull ? files.map((file) => ({ file, pull })) : assign(files, detail.pulls)); }}
+            ref={picker}
+            type="file"
+            multiple
+            className="sr-only"
+            aria-label="Pull files"
+            tabIndex={-1}
+            accept=".csv,.txt,.tsv,.log,.dat,text/*"
+            onChange={(e) => {
+              const files = [...(e.target.files ?? [])];
+              e.target.value = '';
+              const pull = target.current;
+              target.current = null;
+              void send(pull ? files.map((file) => ({ file, pull })) : assign(files, detail.pulls));
+            }}
           />
-          {progress && <p role="status" className="w-full text-soft">Reading file {progress.done + 1} of {progress.of} … <progress value={progress.done} max={progress.of} className="ml-2 align-middle" /></p>}
+          {progress && (
+            <p role="status" className="w-full text-soft">
+              Reading file {progress.done + 1} of {progress.of} …{' '}
+              <progress value={progress.done} max={progress.of} className="ml-2 align-middle" />
+            </p>
+          )}
         </div>
       )}
       {problem && <ProblemNote message={problem} />}
       {refused.length > 0 && (
         <section aria-label="Files not taken" className="grid gap-2">
-          <h2 className="text-loss">{refused.length} {refused.length === 1 ? 'file was' : 'files were'} not taken; nothing of {refused.length === 1 ? 'it' : 'them'} is stored</h2>
+          <h2 className="text-loss">
+            {refused.length} {refused.length === 1 ? 'file was' : 'files were'} not taken; nothing of{' '}
+            {refused.length === 1 ? 'it' : 'them'} is stored
+          </h2>
           {refused.map((r) => (
             <div key={r.file.name} className="flex flex-wrap items-start gap-3">
-              <div className="grow"><ProblemNote message={`For ${r.pull.label}. ${r.problem.message}`} /></div>
-              {['UNIT_UNKNOWN', 'AMBIGUOUS_COLUMNS', 'NO_ENGINE_SPEED', 'NO_TORQUE_NOR_POWER'].includes(r.problem.code) && <Button small onClick={() => setAsking(r)}>Say which columns</Button>}
+              <div className="grow">
+                <ProblemNote message={`For ${r.pull.label}. ${r.problem.message}`} />
+              </div>
+              {['UNIT_UNKNOWN', 'AMBIGUOUS_COLUMNS', 'NO_ENGINE_SPEED', 'NO_TORQUE_NOR_POWER'].includes(
+                r.problem.code,
+              ) && (
+                <Button small onClick={() => setAsking(r)}>
+                  Say which columns
+                </Button>
+              )}
             </div>
           ))}
         </section>
       )}
       <div className="overflow-x-auto">
         <table className="ledger">
-          <thead><tr><th>Pull</th><th>Arm</th><th>File</th><th>Sweep</th><th className="num">Factor</th><th className="num">Peak power</th><th className="num">Peak torque</th><th className="pl-4!">Status</th><th><span className="sr-only">Actions</span></th></tr></thead>
+          <thead>
+            <tr>
+              <th>Pull</th>
+              <th>Arm</th>
+              <th>File</th>
+              <th>Sweep</th>
+              <th className="num">Factor</th>
+              <th className="num">Peak power</th>
+              <th className="num">Peak torque</th>
+              <th className="pl-4!">Status</th>
+              <th>
+                <span className="sr-only">Actions</span>
+              </th>
+            </tr>
+          </thead>
           <tbody>
             {detail.pulls.map((pull, i) => {
               const newRun = i === 0 || detail.pulls[i - 1].run !== pull.run;
               if (!pull.counted) {
                 if (!newRun && !detail.pulls[i - 1].counted) return null;
                 const warm = detail.pulls.filter((p) => p.run === pull.run && !p.counted).length;
-                return <tr key={pull.id}><td className="text-soft">w × {warm}</td><td className="text-soft">{armLabel(pull.arm)}</td><td colSpan={7} className="text-[12.5px] text-soft">warm-up pulls of run {pull.run}, mounting {pull.mount}: run, recorded on the run sheet, never counted</td></tr>;
+                return (
+                  <tr key={pull.id}>
+                    <td className="text-soft">w × {warm}</td>
+                    <td className="text-soft">{armLabel(pull.arm)}</td>
+                    <td colSpan={7} className="text-[12.5px] text-soft">
+                      warm-up pulls of run {pull.run}, mounting {pull.mount}: run, recorded on the run sheet,
+                      never counted
+                    </td>
+                  </tr>
+                );
               }
               const result = results.get(pull.label);
               return (
                 <tr key={pull.id} className={clsx(pull.excluded && 'text-soft')}>
                   <td className="font-semibold">{pull.label}</td>
                   <td>{armLabel(pull.arm)}</td>
-                  <td>{pull.file ? <><a href={`/api/tests/${testId}/pulls/${pull.id}/file`} className="inline-flex items-center gap-1">{pull.file.name}<Download size={12} aria-label="download the raw file" /></a><div className="text-[12px] text-soft" title={`SHA-256 ${pull.file.sha256}`}>{bytes(pull.file.size)} · {number(pull.file.found.samples, 0)} samples · {pull.file.sha256.slice(0, 10)}…</div></> : <span className="text-soft">not captured</span>}</td>
-                  <td className="text-[12.5px]">{pull.file && <>{number(pull.file.found.sweep.fromRpm, 0)} to {rpm(pull.file.found.sweep.toRpm)}</>}</td>
+                  <td>
+                    {pull.file ? (
+                      <>
+                        <a
+                          href={`/api/tests/${testId}/pulls/${pull.id}/file`}
+                          className="inline-flex items-center gap-1"
+                        >
+                          {pull.file.name}
+                          <Download size={12} aria-label="download the raw file" />
+                        </a>
+                        <div className="text-[12px] text-soft" title={`SHA-256 ${pull.file.sha256}`}>
+                          {bytes(pull.file.size)} · {number(pull.file.found.samples, 0)} samples ·{' '}
+                          {pull.file.sha256.slice(0, 10)}…
+                        </div>
+                      </>
+                    ) : (
+                      <span className="text-soft">not captured</span>
+                    )}
+                  </td>
+                  <td className="text-[12.5px]">
+                    {pull.file && (
+                      <>
+                        {number(pull.file.found.sweep.fromRpm, 0)} to {rpm(pull.file.found.sweep.toRpm)}
+                      </>
+                    )}
+                  </td>
                   <td className="num">{result && number(result.factor, 4)}</td>
-                  <td className="num">{result?.peakPower && <>{number(units.power.of(result.peakPower.kw))} {units.power.unit}<div className="text-[12px] text-soft">{rpm(result.peakPower.rpm)}</div></>}</td>
-                  <td className="num">{result?.peakTorque && <>{number(units.torque.of(result.peakTorque.nm))} {units.torque.unit}<div className="text-[12px] text-soft">{rpm(result.peakTorque.rpm)}</div></>}</td>
-                  <td className="pl-4!"><PullStatus pull={pull} /></td>
+                  <td className="num">
+                    {result?.peakPower && (
+                      <>
+                        {number(units.power.of(result.peakPower.kw))} {units.power.unit}
+                        <div className="text-[12px] text-soft">{rpm(result.peakPower.rpm)}</div>
+                      </>
+                    )}
+                  </td>
+                  <td className="num">
+                    {result?.peakTorque && (
+                      <>
+                        {number(units.torque.of(result.peakTorque.nm))} {units.torque.unit}
+                        <div className="text-[12px] text-soft">{rpm(result.peakTorque.rpm)}</div>
+                      </>
+                    )}
+                  </td>
+                  <td className="pl-4!">
+                    <PullStatus pull={pull} />
+                  </td>
                   <td className="num">
                     <span className="inline-flex gap-1">
-                      {mayCapture && <Button small kind="quiet" onClick={() => pick(pull)}>{pull.file ? 'Replace' : 'Attach'}<span className="sr-only"> file of {pull.label}</span></Button>}
-                      {mayExclude && pull.file && (pull.excluded ? <RestoreButton testId={testId} pull={pull} /> : <Button small kind="quiet" onClick={() => setLeavingOut(pull)}>Exclude<span className="sr-only"> {pull.label}</span></Button>)}
+                      {mayCapture && (
+                        <Button small kind="quiet" onClick={() => pick(pull)}>
+                          {pull.file ? 'Replace' : 'Attach'}
+                          <span className="sr-only"> file of {pull.label}</span>
+                        </Button>
+                      )}
+                      {mayExclude &&
+                        pull.file &&
+                        (pull.excluded ? (
+                          <RestoreButton testId={testId} pull={pull} />
+                        ) : (
+                          <Button small kind="quiet" onClick={() => setLeavingOut(pull)}>
+                            Exclude<span className="sr-only"> {pull.label}</span>
+                          </Button>
+                        ))}
                     </span>
                   </td>
                 </tr>
@@ -142,25 +303,66 @@ export function PullsPage() {
           </tbody>
         </table>
       </div>
-      <Accounting pulls={detail.pulls} analysed={state?.analysis ? [...results.values()].filter((p) => p.counted && !p.excluded).length : 0} />
-      <Caution>Strapped vehicle, rotating rollers, hot exhaust and carbon monoxide: nobody beside the wheels during a pull, extraction running, hearing protection on.</Caution>
-      {asking && <ColumnsDialog testId={testId} pullId={asking.pull.id} file={asking.file} problem={asking.problem} onClose={() => setAsking(null)} onDone={() => { setRefused((list) => list.filter((r) => r !== asking)); setAsking(null); }} />}
-      {leavingOut && <ExcludeDialog testId={testId} pull={leavingOut} seen={state?.analysis !== null && state?.analysis !== undefined} onClose={() => setLeavingOut(null)} />}
+      <Accounting
+        pulls={detail.pulls}
+        analysed={state?.analysis ? [...results.values()].filter((p) => p.counted && !p.excluded).length : 0}
+      />
+      <Caution>
+        Strapped vehicle, rotating rollers, hot exhaust and carbon monoxide: nobody beside the wheels during a
+        pull, extraction running, hearing protection on.
+      </Caution>
+      {asking && (
+        <ColumnsDialog
+          testId={testId}
+          pullId={asking.pull.id}
+          file={asking.file}
+          problem={asking.problem}
+          onClose={() => setAsking(null)}
+          onDone={() => {
+            setRefused((list) => list.filter((r) => r !== asking));
+            setAsking(null);
+          }}
+        />
+      )}
+      {leavingOut && (
+        <ExcludeDialog
+          testId={testId}
+          pull={leavingOut}
+          seen={state?.analysis !== null && state?.analysis !== undefined}
+          onClose={() => setLeavingOut(null)}
+        />
+      )}
     </main>
   );
 }
 
 function PullStatus({ pull }: { pull: Pull }) {
-  if (pull.excluded) return <span title={`${pull.excluded.note} (${pull.excluded.by}, ${dayTime(pull.excluded.at)})`}><Mark tone="loss">excluded: {pull.excluded.reason}</Mark>{pull.excluded.seenResult && <div className="text-[12px]">after the result was seen</div>}</span>;
+  if (pull.excluded)
+    return (
+      <span title={`${pull.excluded.note} (${pull.excluded.by}, ${dayTime(pull.excluded.at)})`}>
+        <Mark tone="loss">excluded: {pull.excluded.reason}</Mark>
+        {pull.excluded.seenResult && <div className="text-[12px]">after the result was seen</div>}
+      </span>
+    );
   if (!pull.file) return <Mark tone="soft">planned</Mark>;
   const findings = pull.file.found.findings.filter((f) => f.code !== 'NO_FINAL_LINE_END');
-  if (findings.length > 0) return <span title={findings.map((f) => f.message).join(' ')}><Mark tone="ask">{findings.length === 1 ? 'a question' : `${findings.length} questions`}</Mark><div className="max-w-56 text-[12px] text-soft">{findings[0].message}</div></span>;
+  if (findings.length > 0)
+    return (
+      <span title={findings.map((f) => f.message).join(' ')}>
+        <Mark tone="ask">{findings.length === 1 ? 'a question' : `${findings.length} questions`}</Mark>
+        <div className="max-w-56 text-[12px] text-soft">{findings[0].message}</div>
+      </span>
+    );
   return <Mark tone="stands">usable</Mark>;
 }
 
 function RestoreButton({ testId, pull }: { testId: string; pull: Pull }) {
   const [restore, { isLoading }] = useRestorePullMutation();
-  return <Button small kind="quiet" disabled={isLoading} onClick={() => void restore({ testId, pullId: pull.id })}>Restore<span className="sr-only"> {pull.label}</span></Button>;
+  return (
+    <Button small kind="quiet" disabled={isLoading} onClick={() => void restore({ testId, pullId: pull.id })}>
+      Restore<span className="sr-only"> {pull.label}</span>
+    </Button>
+  );
 }
 
 /** Accounts for every pull: planned, captured, usable, analysed. */
@@ -168,27 +370,81 @@ function Accounting({ pulls, analysed }: { pulls: readonly Pull[]; analysed: num
   const counted = pulls.filter((p) => p.counted);
   const captured = counted.filter((p) => p.file);
   const excluded = captured.filter((p) => p.excluded);
-  const steps = [['planned', counted.length, `${pulls.length - counted.length} warm-ups beside them`], ['captured', captured.length, counted.length > captured.length ? `${counted.length - captured.length} still to come` : 'none missing'], ['usable', captured.length - excluded.length, excluded.length ? `${excluded.length} excluded` : 'none excluded'], ['analysed', analysed, analysed === 0 ? 'waits for pulls and air' : 'in the present result']] as const;
+  const steps = [
+    ['planned', counted.length, `${pulls.length - counted.length} warm-ups beside them`],
+    [
+      'captured',
+      captured.length,
+      counted.length > captured.length ? `${counted.length - captured.length} still to come` : 'none missing',
+    ],
+    [
+      'usable',
+      captured.length - excluded.length,
+      excluded.length ? `${excluded.length} excluded` : 'none excluded',
+    ],
+    ['analysed', analysed, analysed === 0 ? 'waits for pulls and air' : 'in the present result'],
+  ] as const;
   return (
     <ol aria-label="Account of the pulls" className="flex flex-wrap items-stretch gap-2">
-      {steps.map(([name, count, note], i) => <li key={name} className="flex items-center gap-2">{i > 0 && <span aria-hidden className="text-soft">→</span>}<div className="rounded-md border border-rule bg-sheet px-3 py-1.5"><b className="font-display text-[18px]">{count}</b> {name}<div className="text-[12px] text-soft">{note}</div></div></li>)}
+      {steps.map(([name, count, note], i) => (
+        <li key={name} className="flex items-center gap-2">
+          {i > 0 && (
+            <span aria-hidden className="text-soft">
+              →
+            </span>
+          )}
+          <div className="rounded-md border border-rule bg-sheet px-3 py-1.5">
+            <b className="font-display text-[18px]">{count}</b> {name}
+            <div className="text-[12px] text-soft">{note}</div>
+          </div>
+        </li>
+      ))}
     </ol>
   );
 }
 
-function ExcludeDialog({ testId, pull, seen, onClose }: { testId: string; pull: Pull; seen: boolean; onClose: () => void }) {
+function ExcludeDialog({
+  testId,
+  pull,
+  seen,
+  onClose,
+}: {
+  testId: string;
+  pull: Pull;
+  seen: boolean;
+  onClose: () => void;
+}) {
   const [exclude, { error, isLoading }] = useExcludePullMutation();
   const [reason, setReason] = useState<string>(EXCLUSION_REASONS[0]);
   const [note, setNote] = useState('');
-  const save = async (): Promise<void> => { if (!('error' in await exclude({ testId, pullId: pull.id, reason, note }))) onClose(); };
+  const save = async (): Promise<void> => {
+    if (!('error' in (await exclude({ testId, pullId: pull.id, reason, note })))) onClose();
+  };
   return (
     <Dialog open onClose={onClose} title={`Exclude ${pull.label} (${pull.arm})`}>
       <div className="grid gap-3">
-        <p className="text-soft">Only for a cause, never because of its numbers. The file stays; the result is shown with and without the pull, and the smaller is claimed. {seen && <b className="text-ask">The result has been seen: this is recorded with the exclusion.</b>}</p>
-        <Field label="Cause"><Select value={reason} onChange={(e) => setReason(e.target.value)}>{EXCLUSION_REASONS.map((r) => <option key={r}>{r}</option>)}</Select></Field>
-        <Field label="Note"><Textarea rows={3} value={note} onChange={(e) => setNote(e.target.value)} /></Field>
+        <p className="text-soft">
+          Only for a cause, never because of its numbers. The file stays; the result is shown with and without
+          the pull, and the smaller is claimed.{' '}
+          {seen && <b className="text-ask">The result has been seen: this is recorded with the exclusion.</b>}
+        </p>
+        <Field label="Cause">
+          <Select value={reason} onChange={(e) => setReason(e.target.value)}>
+            {EXCLUSION_REASONS.map((r) => (
+              <option key={r}>{r}</option>
+            ))}
+          </Select>
+        </Field>
+        <Field label="Note">
+          <Textarea rows={3} value={note} onChange={(e) => setNote(e.target.value)} />
+        </Field>
         <ProblemNote error={error} />
-        <div className="flex gap-2"><Button kind="loss" disabled={isLoading} onClick={() => void save()}>Exclude the pull</Button><Button onClick={onClose}>Keep it</Button></div>
+        <div className="flex gap-2">
+          <Button kind="loss" disabled={isLoading} onClick={() => void save()}>
+            Exclude the pull
+          </Button>
+          <Button onClick={onClose}>Keep it</Button>
+        </div>
       </div>
     </Dialog>
   );

@@ -18,7 +18,20 @@ export function ArmChoice({ detail }: { detail: TestDetail }) {
   return (
     <div role="group" aria-label="Arm" className="mb-2 flex flex-wrap items-center gap-1.5">
       <span className="text-[12.5px] text-soft">Against the baseline:</span>
-      {parts.map((a) => <button key={a.key} type="button" aria-pressed={a.key === arm} onClick={() => setSearch({ arm: a.key }, { replace: true })} className={clsx('rounded border px-2', a.key === arm ? 'border-ink bg-ink text-on-ink' : 'border-rule text-soft hover:text-ink')}>{a.label}</button>)}
+      {parts.map((a) => (
+        <button
+          key={a.key}
+          type="button"
+          aria-pressed={a.key === arm}
+          onClick={() => setSearch({ arm: a.key }, { replace: true })}
+          className={clsx(
+            'rounded border px-2',
+            a.key === arm ? 'border-ink bg-ink text-on-ink' : 'border-rule text-soft hover:text-ink',
+          )}
+        >
+          {a.label}
+        </button>
+      ))}
     </div>
   );
 }

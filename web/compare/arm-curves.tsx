@@ -3,15 +3,36 @@ import { Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } fro
 import { number } from '../base/format.ts';
 import { ticks } from './scale.ts';
 
-export interface ArmSeries { readonly id: string; readonly label: string; readonly values: readonly (number | null)[]; readonly arm: 'stock' | 'part'; readonly kind: 'mean' | 'pull' }
+export interface ArmSeries {
+  readonly id: string;
+  readonly label: string;
+  readonly values: readonly (number | null)[];
+  readonly arm: 'stock' | 'part';
+  readonly kind: 'mean' | 'pull';
+}
 
 /** Curves of the arms: means drawn heavy and labelled on the line, single pulls thin behind them. */
-export const ArmCurves = memo(function ArmCurves({ title, rpm, series, height = 210 }: { title: string; rpm: readonly number[]; series: readonly ArmSeries[]; height?: number }) {
-  const data = rpm.map((r, j) => ({ rpm: r, ...Object.fromEntries(series.map((s) => [s.id, s.values[j] ?? null])) }));
+export const ArmCurves = memo(function ArmCurves({
+  title,
+  rpm,
+  series,
+  height = 210,
+}: {
+  title: string;
+  rpm: readonly number[];
+  series: readonly ArmSeries[];
+  height?: number;
+}) {
+  const data = rpm.map((r, j) => ({
+    rpm: r,
+    ...Object.fromEntries(series.map((s) => [s.id, s.values[j] ?? null])),
+  }));
   const all = series.flatMap((s) => s.values).filter((v): v is number => v !== null);
   const [low, high] = [Math.min(...all), Math.max(...all)];
   const pad = (high - low) * 0.06;
-  const means = series.filter((s) => s.kind === 'mean').map((s) => ({ id: s.id, end: s.values.findLast((v) => v !== null) ?? 0 }));
+  const means = series
+    .filter((s) => s.kind === 'mean')
+    .map((s) => ({ id: s.id, end: s.values.findLast((v) => v !== null) ?? 0 }));
   // Labels of lines that end close together are moved apart.
   const shift = ({ id }: ArmSeries): number => {
     const own = means.find((m) => m.id === id)!.end;
@@ -23,13 +44,37 @@ export const ArmCurves = memo(function ArmCurves({ title, rpm, series, height = 
       <figcaption className="font-semibold">{title}</figcaption>
       <ResponsiveContainer width="100%" height={height} minWidth={200}>
         <LineChart data={data} margin={{ top: 8, right: 44, bottom: 0, left: -14 }}>
-          <XAxis dataKey="rpm" type="number" domain={['dataMin', 'dataMax']} tickFormatter={(v: number) => number(v, 0)} tick={{ fontSize: 12, fill: 'var(--soft)' }} stroke="var(--rule)" ticks={ticks(rpm[0], rpm.at(-1)!, 4)} />
-          <YAxis domain={[low - pad, high + pad]} ticks={ticks(low - pad, high + pad, 4)} tickFormatter={(v: number) => number(v, 0)} tick={{ fontSize: 12, fill: 'var(--soft)' }} axisLine={false} tickLine={false} />
+          <XAxis
+            dataKey="rpm"
+            type="number"
+            domain={['dataMin', 'dataMax']}
+            tickFormatter={(v: number) => number(v, 0)}
+            tick={{ fontSize: 12, fill: 'var(--soft)' }}
+            stroke="var(--rule)"
+            ticks={ticks(rpm[0], rpm.at(-1)!, 4)}
+          />
+          <YAxis
+            domain={[low - pad, high + pad]}
+            ticks={ticks(low - pad, high + pad, 4)}
+            tickFormatter={(v: number) => number(v, 0)}
+            tick={{ fontSize: 12, fill: 'var(--soft)' }}
+            axisLine={false}
+            tickLine={false}
+          />
           <ReferenceLine y={low - pad} stroke="var(--rule)" />
           {series.map((s) => (
             <Line
-              key={s.id} dataKey={s.id} dot={false} activeDot={false} isAnimationActive={false} type="linear" connectNulls={false}
-              stroke={s.arm === 'part' ? 'var(--stands)' : 'var(--ink)'} strokeWidth={s.kind === 'mean' ? 2.3 : 0.8} strokeOpacity={s.kind === 'mean' ? 1 : 0.45} strokeDasharray={s.arm === 'stock' ? (s.kind === 'mean' ? '6 4' : '3 3') : undefined}
+              key={s.id}
+              dataKey={s.id}
+              dot={false}
+              activeDot={false}
+              isAnimationActive={false}
+              type="linear"
+              connectNulls={false}
+              stroke={s.arm === 'part' ? 'var(--stands)' : 'var(--ink)'}
+              strokeWidth={s.kind === 'mean' ? 2.3 : 0.8}
+              strokeOpacity={s.kind === 'mean' ? 1 : 0.45}
+              strokeDasharray={s.arm === 'stock' ? (s.kind === 'mean' ? '6 4' : '3 3') : undefined}
               label={s.kind === 'mean' ? endLabel(s, shift(s)) : false}
             />
           ))}
@@ -44,6 +89,16 @@ function endLabel(series: ArmSeries, dy: number) {
   const lastIndex = series.values.findLastIndex((v) => v !== null);
   return function Label(props: { x?: number | string; y?: number | string; index?: number }) {
     if (props.index !== lastIndex) return <g />;
-    return <text x={Number(props.x) + 6} y={Number(props.y) + dy} fontSize="12" fontWeight="640" fill={series.arm === 'part' ? 'var(--stands)' : 'var(--ink)'}>{series.label}</text>;
+    return (
+      <text
+        x={Number(props.x) + 6}
+        y={Number(props.y) + dy}
+        fontSize="12"
+        fontWeight="640"
+        fill={series.arm === 'part' ? 'var(--stands)' : 'var(--ink)'}
+      >
+        {series.label}
+      </text>
+    );
   };
 }

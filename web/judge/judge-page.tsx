@@ -10,8 +10,11 @@ import { ArmChoice, useArm } from '../compare/arm-choice.tsx';
 
 const TONE = { pass: 'stands', caution: 'ask', fail: 'loss' } as const;
 const VERDICTS: Record<string, string> = {
-  claim: 'The pulls support a claim.', 'no gain shown': 'No gain is shown. That is a result: it can be told as advice.', loss: 'A loss is shown. That is a result: it can be told as advice.',
-  'needs more pulls': 'A look worth following: more pulls are needed before anything is claimed.', 'not usable': 'A gate fails: nothing may be claimed from this session as it stands.',
+  claim: 'The pulls support a claim.',
+  'no gain shown': 'No gain is shown. That is a result: it can be told as advice.',
+  loss: 'A loss is shown. That is a result: it can be told as advice.',
+  'needs more pulls': 'A look worth following: more pulls are needed before anything is claimed.',
+  'not usable': 'A gate fails: nothing may be claimed from this session as it stands.',
 };
 
 /** The gates, each with what was found, why it matters and what would mend it; then the uncertainty budget. */
@@ -19,30 +22,64 @@ export function JudgePage() {
   const detail = useOutletContext<TestDetail>();
   const arm = useArm(detail);
   const { data: state, error } = useAnalysisQuery(detail.summary.id);
-  if (error) return <main className="p-6"><ProblemNote error={error} /></main>;
-  if (!state) return <main className="p-6"><Loading what="the gates" /></main>;
-  if (!state.analysis) return <main className="p-6">{state.problem ? <ProblemNote message={state.problem.message} /> : <Empty title="Nothing to judge yet">The gates wait for {state.waitsFor.join(', and for ')}.</Empty>}</main>;
+  if (error)
+    return (
+      <main className="p-6">
+        <ProblemNote error={error} />
+      </main>
+    );
+  if (!state)
+    return (
+      <main className="p-6">
+        <Loading what="the gates" />
+      </main>
+    );
+  if (!state.analysis)
+    return (
+      <main className="p-6">
+        {state.problem ? (
+          <ProblemNote message={state.problem.message} />
+        ) : (
+          <Empty title="Nothing to judge yet">The gates wait for {state.waitsFor.join(', and for ')}.</Empty>
+        )}
+      </main>
+    );
   const { result, number: analysisNumber, at, softwareVersion, policyVersion } = state.analysis;
   const contrast = result.contrasts.find((c) => c.arm === arm) ?? result.contrasts[0];
   const { verdict, grade } = outcomeOf(result.findings, contrast.arm);
   const order = { fail: 0, caution: 1, pass: 2 };
-  const findings = result.findings.filter((f) => f.arm === undefined || f.arm === contrast.arm).sort((a, b) => order[a.state] - order[b.state]);
+  const findings = result.findings
+    .filter((f) => f.arm === undefined || f.arm === contrast.arm)
+    .sort((a, b) => order[a.state] - order[b.state]);
   const count = (s: Finding['state']): number => findings.filter((f) => f.state === s).length;
   const claimable = verdict === 'claim' && grade !== 'indicative';
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_300px]">
       <main className="min-w-0 px-[22px] py-4">
         <ArmChoice detail={detail} />
-        <div className="mb-2 flex flex-wrap items-baseline gap-4"><h2>Gates</h2><Mark tone="stands">{count('pass')} pass</Mark>{count('caution') > 0 && <Mark tone="ask">{count('caution')} caution</Mark>}{count('fail') > 0 && <Mark tone="loss">{count('fail')} fail</Mark>}</div>
+        <div className="mb-2 flex flex-wrap items-baseline gap-4">
+          <h2>Gates</h2>
+          <Mark tone="stands">{count('pass')} pass</Mark>
+          {count('caution') > 0 && <Mark tone="ask">{count('caution')} caution</Mark>}
+          {count('fail') > 0 && <Mark tone="loss">{count('fail')} fail</Mark>}
+        </div>
         <ul className="border-t-[1.5px] border-ink">
           {findings.map((f) => (
-            <li key={`${f.gate}${f.code}${f.message}`} className="grid grid-cols-[92px_116px_1fr] gap-x-3 border-b border-rule py-2.5">
+            <li
+              key={`${f.gate}${f.code}${f.message}`}
+              className="grid grid-cols-[92px_116px_1fr] gap-x-3 border-b border-rule py-2.5"
+            >
               <Mark tone={TONE[f.state]}>{f.state}</Mark>
               <b>{f.gate}</b>
               <div>
                 <p>{f.message}</p>
                 {f.why && <p className="text-[12.5px] text-soft">{f.why}</p>}
-                {f.state !== 'pass' && f.mend && <p className="text-[12.5px]"><b>What mends it: </b>{f.mend}</p>}
+                {f.state !== 'pass' && f.mend && (
+                  <p className="text-[12.5px]">
+                    <b>What mends it: </b>
+                    {f.mend}
+                  </p>
+                )}
               </div>
             </li>
           ))}
@@ -50,24 +87,56 @@ export function JudgePage() {
       </main>
       <aside className="border-l border-rule bg-sheet px-[18px] py-4">
         <div className="text-[12.5px] text-soft">Verdict</div>
-        <p className={clsx('font-display text-[22px] font-semibold leading-tight', claimable ? 'text-stands' : verdict === 'loss' ? 'text-loss' : 'text-ink')}>{verdict}</p>
+        <p
+          className={clsx(
+            'font-display text-[22px] font-semibold leading-tight',
+            claimable ? 'text-stands' : verdict === 'loss' ? 'text-loss' : 'text-ink',
+          )}
+        >
+          {verdict}
+        </p>
         <p className="mt-1 text-soft">{VERDICTS[verdict]}</p>
-        <p className="mt-2">Grade <b>{grade}</b> <span className="text-soft">{grade === 'single' ? 'one vehicle: “on the vehicle tested”' : 'internal only'}</span></p>
-        {claimable && <Link to={`/tests/${detail.summary.id}/claim${detail.arms.length > 2 ? `?arm=${contrast.arm}` : ''}`} className={clsx(buttonClass('main'), 'mt-3 w-full')}>Draft a claim</Link>}
+        <p className="mt-2">
+          Grade <b>{grade}</b>{' '}
+          <span className="text-soft">
+            {grade === 'single' ? 'one vehicle: “on the vehicle tested”' : 'internal only'}
+          </span>
+        </p>
+        {claimable && (
+          <Link
+            to={`/tests/${detail.summary.id}/claim${detail.arms.length > 2 ? `?arm=${contrast.arm}` : ''}`}
+            className={clsx(buttonClass('main'), 'mt-3 w-full')}
+          >
+            Draft a claim
+          </Link>
+        )}
         {!isRefused(contrast) && (
           <section className="mt-6">
             <h2>Uncertainty budget</h2>
             <p className="mb-2 text-[12.5px] text-soft">Band average; shares of the variance (lp²).</p>
             {contrast.budget.map((part) => (
               <div key={part.source} className="mb-2">
-                <div className="flex justify-between"><span>{part.source === 'drift' ? 'drift bound' : part.source}</span><span className="text-soft">{number(part.variance, 3)} · {number(100 * part.share, 0)} %</span></div>
-                <div className="h-1.5 bg-faint"><div className="h-full bg-stands" style={{ width: `${100 * part.share}%` }} /></div>
+                <div className="flex justify-between">
+                  <span>{part.source === 'drift' ? 'drift bound' : part.source}</span>
+                  <span className="text-soft">
+                    {number(part.variance, 3)} · {number(100 * part.share, 0)} %
+                  </span>
+                </div>
+                <div className="h-1.5 bg-faint">
+                  <div className="h-full bg-stands" style={{ width: `${100 * part.share}%` }} />
+                </div>
               </div>
             ))}
-            <p className="mt-3 text-[12.5px] text-soft">Outside every interval here: what is common to both arms, such as a sensor that reads high throughout, the operator and the gear.</p>
+            <p className="mt-3 text-[12.5px] text-soft">
+              Outside every interval here: what is common to both arms, such as a sensor that reads high
+              throughout, the operator and the gear.
+            </p>
           </section>
         )}
-        <p className="mt-6 border-t border-rule pt-2 text-[12px] text-soft">Analysis {analysisNumber}, {dayTime(at)}. Software {softwareVersion}, policy {policyVersion}. Analyses are never edited, only superseded.</p>
+        <p className="mt-6 border-t border-rule pt-2 text-[12px] text-soft">
+          Analysis {analysisNumber}, {dayTime(at)}. Software {softwareVersion}, policy {policyVersion}.
+          Analyses are never edited, only superseded.
+        </p>
       </aside>
     </div>
   );

@@ -2,10 +2,33 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { PROTOCOL_KEYS, protocolOf } from '../../core/plan/protocols.ts';
 import { PlanRequest } from '../../contract/plan/test.ts';
-import { baselineOf, BLANK_DRAFT, partArmsOf, withArm, withArmAdded, withOrder, withoutArm, withProtocol, type Draft } from './draft.ts';
-import { addDays, clockAt, dateAt, dayName, instantAt, minutesAt, mondayOf, snapped } from './schedule-time.ts';
+import {
+  baselineOf,
+  BLANK_DRAFT,
+  partArmsOf,
+  withArm,
+  withArmAdded,
+  withOrder,
+  withoutArm,
+  withProtocol,
+  type Draft,
+} from './draft.ts';
+import {
+  addDays,
+  clockAt,
+  dateAt,
+  dayName,
+  instantAt,
+  minutesAt,
+  mondayOf,
+  snapped,
+} from './schedule-time.ts';
 
-const ids = { fitmentId: '00000000-0000-4000-8000-000000000001', vehicleId: '00000000-0000-4000-8000-000000000002', dynoId: '00000000-0000-4000-8000-000000000003' };
+const ids = {
+  fitmentId: '00000000-0000-4000-8000-000000000001',
+  vehicleId: '00000000-0000-4000-8000-000000000002',
+  dynoId: '00000000-0000-4000-8000-000000000003',
+};
 const filled = (draft: Draft): Draft => ({ ...draft, ...ids, question: 'What does it give?' });
 
 describe('a draft', () => {
@@ -18,45 +41,70 @@ describe('a draft', () => {
   it('stays one whatever protocols it goes through and whatever arms are added and taken out', () => {
     const step = fc.oneof(
       fc.constantFrom(...PROTOCOL_KEYS).map((key) => (d: Draft) => withProtocol(d, key)),
-      fc.constant((d: Draft) => (partArmsOf(d).length < protocolOf(d.protocol).parts.most ? withArmAdded(d) : d)),
-      fc.nat(5).map((i) => (d: Draft) => { const parts = partArmsOf(d); return parts.length > protocolOf(d.protocol).parts.least ? withoutArm(d, parts[i % parts.length].key) : d; }),
+      fc.constant((d: Draft) =>
+        partArmsOf(d).length < protocolOf(d.protocol).parts.most ? withArmAdded(d) : d,
+      ),
+      fc.nat(5).map((i) => (d: Draft) => {
+        const parts = partArmsOf(d);
+        return parts.length > protocolOf(d.protocol).parts.least
+          ? withoutArm(d, parts[i % parts.length].key)
+          : d;
+      }),
       fc.nat(5).map((i) => (d: Draft) => withArm(d, d.arms[i % d.arms.length].key, { label: `arm ${i}` })),
     );
-    fc.assert(fc.property(fc.array(step, { maxLength: 12 }), (steps) => {
-      const draft = steps.reduce((d, change) => change(d), BLANK_DRAFT);
-      const checked = PlanRequest.safeParse(filled(draft));
-      expect(checked.success, checked.error?.issues.map((i) => i.message).join('; ')).toBe(true);
-      expect(baselineOf(draft).key).toBe('stock');
-      expect(new Set(draft.arms.map((a) => a.key)).size).toBe(draft.arms.length);
-    }));
+    fc.assert(
+      fc.property(fc.array(step, { maxLength: 12 }), (steps) => {
+        const draft = steps.reduce((d, change) => change(d), BLANK_DRAFT);
+        const checked = PlanRequest.safeParse(filled(draft));
+        expect(checked.success, checked.error?.issues.map((i) => i.message).join('; ')).toBe(true);
+        expect(baselineOf(draft).key).toBe('stock');
+        expect(new Set(draft.arms.map((a) => a.key)).size).toBe(draft.arms.length);
+      }),
+    );
   });
   it('a ladder builds every stage on the one before, also when one in the middle goes', () => {
     const three = withArmAdded(withProtocol(BLANK_DRAFT, 'ladder'));
     expect(partArmsOf(three).map((a) => a.from)).toEqual([null, 'part', 'part-2']);
     expect(three.order).toEqual(['stock', 'part', 'part-2', 'part-3', 'stock']);
     const two = withoutArm(three, 'part-2');
-    expect(partArmsOf(two).map((a) => [a.key, a.from])).toEqual([['part', null], ['part-3', 'part']]);
+    expect(partArmsOf(two).map((a) => [a.key, a.from])).toEqual([
+      ['part', null],
+      ['part-3', 'part'],
+    ]);
   });
   it('what was put into an arm is kept when the protocol changes', () => {
     const changes = [{ kind: 'fuel' as const, text: '98 RON' }];
-    const draft = withProtocol(withProtocol(withArm(BLANK_DRAFT, 'part', { label: 'mine', changes }), 'bracket'), 'A-B-B-A');
+    const draft = withProtocol(
+      withProtocol(withArm(BLANK_DRAFT, 'part', { label: 'mine', changes }), 'bracket'),
+      'A-B-B-A',
+    );
     expect(partArmsOf(draft)).toEqual([{ key: 'part', label: 'mine', role: 'part', from: null, changes }]);
     expect(draft.order).toEqual(['stock', 'part', 'part', 'stock']);
   });
   it('an order of one’s own makes the protocol one’s own, and a re-mount is no matter for A-B', () => {
-    expect(withOrder(BLANK_DRAFT, ['stock', 'part', 'stock', 'part'])).toMatchObject({ protocol: 'custom', order: ['stock', 'part', 'stock', 'part'] });
+    expect(withOrder(BLANK_DRAFT, ['stock', 'part', 'stock', 'part'])).toMatchObject({
+      protocol: 'custom',
+      order: ['stock', 'part', 'stock', 'part'],
+    });
     expect(withProtocol({ ...BLANK_DRAFT, remount: true }, 'A-B').remount).toBe(false);
     expect(withProtocol({ ...BLANK_DRAFT, remount: true }, 'A-B-B-A').remount).toBe(true);
   });
 });
 
 describe('wall clocks', () => {
-  it('an instant goes to the clock of the site and back', () => fc.assert(fc.property(fc.date({ min: new Date('2024-01-01'), max: new Date('2035-01-01'), noInvalidDate: true }), fc.constantFrom('Europe/Oslo', 'UTC', 'America/Chicago', 'Asia/Kolkata'), (date, zone) => {
-    const iso = new Date(Math.floor(date.getTime() / 60_000) * 60_000).toISOString();
-    const back = instantAt(dateAt(iso, zone), minutesAt(iso, zone), zone);
-    // In the hour that comes twice when the clocks go back, the clock alone does not say which it is.
-    expect([0, 3_600_000]).toContain(Math.abs(Date.parse(back) - Date.parse(iso)));
-  })));
+  it('an instant goes to the clock of the site and back', () =>
+    fc.assert(
+      fc.property(
+        fc.date({ min: new Date('2024-01-01'), max: new Date('2035-01-01'), noInvalidDate: true }),
+        fc.constantFrom('Europe/Oslo', 'UTC', 'America/Chicago', 'Asia/Kolkata'),
+        (date, zone) => {
+          const iso = new Date(Math.floor(date.getTime() / 60_000) * 60_000).toISOString();
+          const back = instantAt(dateAt(iso, zone), minutesAt(iso, zone), zone);
+          // In the hour that comes twice when the clocks go back, the clock alone does not say which it is.
+          expect([0, 3_600_000]).toContain(Math.abs(Date.parse(back) - Date.parse(iso)));
+        },
+      ),
+    ));
   it('weeks begin on Monday, also over the end of a month', () => {
     expect(mondayOf('2026-11-25')).toBe('2026-11-23');
     expect(mondayOf('2026-11-29')).toBe('2026-11-23');

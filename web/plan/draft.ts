@@ -7,48 +7,137 @@ import type { TestDetail } from '../../contract/overview.ts';
 
 export type Draft = PlanRequest;
 
-export const BASELINE: PlannedArmInput = { key: 'stock', label: 'stock', role: 'baseline', from: null, changes: [] };
-const partArm = (n: number, from: string | null): PlannedArmInput => ({ key: n === 1 ? 'part' : `part-${n}`, label: n === 1 ? 'part' : `part ${n}`, role: 'part', from, changes: [] });
+export const BASELINE: PlannedArmInput = {
+  key: 'stock',
+  label: 'stock',
+  role: 'baseline',
+  from: null,
+  changes: [],
+};
+const partArm = (n: number, from: string | null): PlannedArmInput => ({
+  key: n === 1 ? 'part' : `part-${n}`,
+  label: n === 1 ? 'part' : `part ${n}`,
+  role: 'part',
+  from,
+  changes: [],
+});
 
 export const BLANK_DRAFT: Draft = {
-  question: '', fitmentId: '', vehicleId: '', dynoId: '', partnerId: null, series: [], standard: 'sae-j1349', band: { fromRpm: 2500, toRpm: 6500, stepRpm: 50 }, metrics: ['upTo'], protocol: 'A-B-A', arms: [BASELINE, partArm(1, null)], order: ['stock', 'part', 'stock'],
-  pullsPerRun: 3, warmUps: 3, remount: false, coolDownMinutes: USUAL_TIMES.coolDownMinutes, gear: '', fuel: '', controls: USUAL_CONTROLS.map((c) => ({ ...c })), photographs: ['strapping', 'part fitted'], logs: ['lambda', 'intake air temperature'], notBefore: null, due: null, priority: 5,
+  question: '',
+  fitmentId: '',
+  vehicleId: '',
+  dynoId: '',
+  partnerId: null,
+  series: [],
+  standard: 'sae-j1349',
+  band: { fromRpm: 2500, toRpm: 6500, stepRpm: 50 },
+  metrics: ['upTo'],
+  protocol: 'A-B-A',
+  arms: [BASELINE, partArm(1, null)],
+  order: ['stock', 'part', 'stock'],
+  pullsPerRun: 3,
+  warmUps: 3,
+  remount: false,
+  coolDownMinutes: USUAL_TIMES.coolDownMinutes,
+  gear: '',
+  fuel: '',
+  controls: USUAL_CONTROLS.map((c) => ({ ...c })),
+  photographs: ['strapping', 'part fitted'],
+  logs: ['lambda', 'intake air temperature'],
+  notBefore: null,
+  due: null,
+  priority: 5,
 };
 
-export const baselineOf = (draft: Pick<Draft, 'arms'>): PlannedArmInput => draft.arms.find((a) => a.role === 'baseline')!;
-export const partArmsOf = (draft: Pick<Draft, 'arms'>): PlannedArmInput[] => draft.arms.filter((a) => a.role === 'part');
+export const baselineOf = (draft: Pick<Draft, 'arms'>): PlannedArmInput =>
+  draft.arms.find((a) => a.role === 'baseline')!;
+export const partArmsOf = (draft: Pick<Draft, 'arms'>): PlannedArmInput[] =>
+  draft.arms.filter((a) => a.role === 'part');
 /** The order a protocol runs its arms in; an own order is kept as it is. */
-const ordered = (draft: Draft): Draft => (draft.protocol === 'custom' ? draft : { ...draft, order: [...protocolOf(draft.protocol).order(baselineOf(draft).key, partArmsOf(draft).map((a) => a.key))] });
+const ordered = (draft: Draft): Draft =>
+  draft.protocol === 'custom'
+    ? draft
+    : {
+        ...draft,
+        order: [
+          ...protocolOf(draft.protocol).order(
+            baselineOf(draft).key,
+            partArmsOf(draft).map((a) => a.key),
+          ),
+        ],
+      };
 
 /** The same plan under another protocol: arms are kept as far as it takes them, and added where it needs more. */
 export function withProtocol(draft: Draft, protocol: ProtocolKey): Draft {
-  const { parts: { least, most }, cumulative, series } = protocolOf(protocol);
+  const {
+    parts: { least, most },
+    cumulative,
+    series,
+  } = protocolOf(protocol);
   let parts = partArmsOf(draft).slice(0, most);
-  while (parts.length < least) parts = [...parts, { ...partArm(nextNumber([...draft.arms, ...parts]), null) }];
+  while (parts.length < least)
+    parts = [...parts, { ...partArm(nextNumber([...draft.arms, ...parts]), null) }];
   parts = parts.map((arm, i) => ({ ...arm, from: cumulative && i > 0 ? parts[i - 1].key : null }));
-  return ordered({ ...draft, protocol, arms: [baselineOf(draft), ...parts], series: series ? draft.series : [], remount: protocol === 'A-B' ? false : draft.remount });
+  return ordered({
+    ...draft,
+    protocol,
+    arms: [baselineOf(draft), ...parts],
+    series: series ? draft.series : [],
+    remount: protocol === 'A-B' ? false : draft.remount,
+  });
 }
-const nextNumber = (arms: readonly PlannedArmInput[]): number => { for (let n = 1; ; n++) if (!arms.some((a) => a.key === partArm(n, null).key)) return n; };
+const nextNumber = (arms: readonly PlannedArmInput[]): number => {
+  for (let n = 1; ; n++) if (!arms.some((a) => a.key === partArm(n, null).key)) return n;
+};
 export function withArmAdded(draft: Draft): Draft {
   const parts = partArmsOf(draft);
-  const arm = partArm(nextNumber(draft.arms), protocolOf(draft.protocol).cumulative ? parts.at(-1)?.key ?? null : null);
+  const arm = partArm(
+    nextNumber(draft.arms),
+    protocolOf(draft.protocol).cumulative ? (parts.at(-1)?.key ?? null) : null,
+  );
   const next = { ...draft, arms: [...draft.arms, arm] };
   return draft.protocol === 'custom' ? { ...next, order: [...draft.order, arm.key] } : ordered(next);
 }
 export function withoutArm(draft: Draft, key: string): Draft {
   const gone = draft.arms.find((a) => a.key === key);
-  const arms = draft.arms.filter((a) => a.key !== key).map((a) => (a.from === key ? { ...a, from: gone?.from ?? null } : a));
+  const arms = draft.arms
+    .filter((a) => a.key !== key)
+    .map((a) => (a.from === key ? { ...a, from: gone?.from ?? null } : a));
   return ordered({ ...draft, arms, order: draft.order.filter((k) => k !== key) });
 }
-export const withArm = (draft: Draft, key: string, change: Partial<PlannedArmInput>): Draft => ({ ...draft, arms: draft.arms.map((a) => (a.key === key ? { ...a, ...change } : a)) });
+export const withArm = (draft: Draft, key: string, change: Partial<PlannedArmInput>): Draft => ({
+  ...draft,
+  arms: draft.arms.map((a) => (a.key === key ? { ...a, ...change } : a)),
+});
 /** An order of one's own: whatever protocol it came from, it is one now. */
 export const withOrder = (draft: Draft, order: string[]): Draft => ({ ...draft, order, protocol: 'custom' });
 
 /** A plan that exists, as a draft. */
 export function draftOf({ question, fitment, vehicle, dyno, plan, arms }: TestDetail): Draft {
   return {
-    question, fitmentId: fitment.id, vehicleId: vehicle.id, dynoId: dyno.id, partnerId: plan.partnerId, series: [], standard: plan.standard, band: plan.band, metrics: plan.metrics, protocol: plan.protocol as ProtocolKey,
-    arms: arms.map(({ key, label, role, from, changes }) => ({ key, label, role, from, changes })), order: plan.order, pullsPerRun: plan.pullsPerRun, warmUps: plan.warmUps, remount: plan.remount, coolDownMinutes: plan.coolDownMinutes, gear: plan.gear, fuel: plan.fuel,
-    controls: plan.controls, photographs: plan.photographs as Draft['photographs'], logs: plan.logs as Draft['logs'], notBefore: plan.notBefore, due: plan.due, priority: plan.priority,
+    question,
+    fitmentId: fitment.id,
+    vehicleId: vehicle.id,
+    dynoId: dyno.id,
+    partnerId: plan.partnerId,
+    series: [],
+    standard: plan.standard,
+    band: plan.band,
+    metrics: plan.metrics,
+    protocol: plan.protocol as ProtocolKey,
+    arms: arms.map(({ key, label, role, from, changes }) => ({ key, label, role, from, changes })),
+    order: plan.order,
+    pullsPerRun: plan.pullsPerRun,
+    warmUps: plan.warmUps,
+    remount: plan.remount,
+    coolDownMinutes: plan.coolDownMinutes,
+    gear: plan.gear,
+    fuel: plan.fuel,
+    controls: plan.controls,
+    photographs: plan.photographs as Draft['photographs'],
+    logs: plan.logs as Draft['logs'],
+    notBefore: plan.notBefore,
+    due: plan.due,
+    priority: plan.priority,
   };
 }

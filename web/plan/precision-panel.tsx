@@ -8,7 +8,10 @@ import { Input } from '../base/ui.tsx';
 import type { PrecisionService } from './precision.worker.ts';
 
 let service: Remote<PrecisionService> | undefined;
-const precisionService = (): Remote<PrecisionService> => (service ??= wrap<PrecisionService>(new Worker(new URL('./precision.worker.ts', import.meta.url), { type: 'module' })));
+const precisionService = (): Remote<PrecisionService> =>
+  (service ??= wrap<PrecisionService>(
+    new Worker(new URL('./precision.worker.ts', import.meta.url), { type: 'module' }),
+  ));
 
 /** Precision of a plan, worked out beside the page; the last answer stands until the next one is there. */
 function usePrecision(input: PrecisionInput | null): Precision | null {
@@ -17,56 +20,206 @@ function usePrecision(input: PrecisionInput | null): Precision | null {
   useEffect(() => {
     let current = true;
     const asked = JSON.parse(key) as PrecisionInput | null;
-    if (asked) void precisionService().precisionOf(asked).then((p) => { if (current) setAnswer(p); });
-    return () => { current = false; };
+    if (asked)
+      void precisionService()
+        .precisionOf(asked)
+        .then((p) => {
+          if (current) setAnswer(p);
+        });
+    return () => {
+      current = false;
+    };
   }, [key]);
   return input ? answer : null;
 }
 
 /** Rounded up: a plan that needs 2.03 % must not read as if it saw 2.0 %. */
-const shown = (pct: number | null): string => (pct === null ? 'cannot be analysed' : `${number(Math.ceil(pct * 10 - 1e-9) / 10, 1)} %`);
+const shown = (pct: number | null): string =>
+  pct === null ? 'cannot be analysed' : `${number(Math.ceil(pct * 10 - 1e-9) / 10, 1)} %`;
 
 /** The smallest gain the plan would show, by metric; how it falls with pulls; what a re-mount costs. */
-export function PrecisionPanel({ input, hours }: { input: Omit<PrecisionInput, 'wantedPct'> | null; hours: { 'A-B': number; 'A-B-A': number } | null }) {
+export function PrecisionPanel({
+  input,
+  hours,
+}: {
+  input: Omit<PrecisionInput, 'wantedPct'> | null;
+  hours: { 'A-B': number; 'A-B-A': number } | null;
+}) {
   const [wanted, setWanted] = useState(2);
-  const asked = useMemo(() => (input ? { ...input, wantedPct: Number.isFinite(wanted) ? wanted : 2 } : null), [input, wanted]);
+  const asked = useMemo(
+    () => (input ? { ...input, wantedPct: Number.isFinite(wanted) ? wanted : 2 } : null),
+    [input, wanted],
+  );
   const p = usePrecision(asked);
   if (!input) return <p className="text-soft">Choose a dyno: its scatter decides what can be seen.</p>;
-  if (!p) return <p role="status" className="text-soft">Working out what this plan can see …</p>;
+  if (!p)
+    return (
+      <p role="status" className="text-soft">
+        Working out what this plan can see …
+      </p>
+    );
   const here = p.curve.find((c) => c.pulls === input.pullsPerRun);
   const hereValue = here && (input.remount ? here.remounted : here.oneMount);
-  const most = Math.max(1, ...p.curve.flatMap((c) => [c.oneMount ?? 0, c.remounted ?? 0]).filter((v) => v < 12));
+  const most = Math.max(
+    1,
+    ...p.curve.flatMap((c) => [c.oneMount ?? 0, c.remounted ?? 0]).filter((v) => v < 12),
+  );
   const step = Math.ceil(most / 4);
   const ticks = Array.from({ length: Math.ceil(most / step) + 1 }, (_, k) => k * step);
   return (
     <div>
-      <label className="mb-1 flex items-center gap-1.5 text-[12.5px] text-soft">Gain wanted <Input aria-label="Gain wanted, per cent" type="number" min={0.1} step={0.5} value={Number.isFinite(wanted) ? wanted : ''} onChange={(e) => setWanted(e.target.valueAsNumber)} className="w-16 px-1.5! py-0.5! text-right" /> %</label>
+      <label className="mb-1 flex items-center gap-1.5 text-[12.5px] text-soft">
+        Gain wanted{' '}
+        <Input
+          aria-label="Gain wanted, per cent"
+          type="number"
+          min={0.1}
+          step={0.5}
+          value={Number.isFinite(wanted) ? wanted : ''}
+          onChange={(e) => setWanted(e.target.valueAsNumber)}
+          className="w-16 px-1.5! py-0.5! text-right"
+        />{' '}
+        %
+      </label>
       <table className="ledger" aria-label="Smallest gain the plan would show">
-        <thead><tr><th>Smallest gain shown</th><th className="num">80 of 100</th><th className="num">90 of 100</th><th className="num pr-0!">Pulls for it</th></tr></thead>
-        <tbody>{p.metrics.map((m) => <tr key={m.metric}><td>{METRIC_NAMES[m.metric]}{m.assumed && <span className="block text-[12px] text-ask">usual scatter assumed: none registered</span>}{m.metric === 'upTo' && <span className="block text-[12px] text-soft">for a gain at one rpm; a broad gain is seen sooner</span>}</td><td className="num">{shown(m.pct80)}</td><td className="num"><b>{shown(m.pct90)}</b></td><td className="num pr-0!">{m.pulls === null ? 'none do' : `${m.pulls} a run`}</td></tr>)}</tbody>
+        <thead>
+          <tr>
+            <th>Smallest gain shown</th>
+            <th className="num">80 of 100</th>
+            <th className="num">90 of 100</th>
+            <th className="num pr-0!">Pulls for it</th>
+          </tr>
+        </thead>
+        <tbody>
+          {p.metrics.map((m) => (
+            <tr key={m.metric}>
+              <td>
+                {METRIC_NAMES[m.metric]}
+                {m.assumed && (
+                  <span className="block text-[12px] text-ask">usual scatter assumed: none registered</span>
+                )}
+                {m.metric === 'upTo' && (
+                  <span className="block text-[12px] text-soft">
+                    for a gain at one rpm; a broad gain is seen sooner
+                  </span>
+                )}
+              </td>
+              <td className="num">{shown(m.pct80)}</td>
+              <td className="num">
+                <b>{shown(m.pct90)}</b>
+              </td>
+              <td className="num pr-0!">{m.pulls === null ? 'none do' : `${m.pulls} a run`}</td>
+            </tr>
+          ))}
+        </tbody>
       </table>
       <figure className="mt-3">
-        <figcaption className="text-[12.5px] text-soft">Smallest gain, %, shown 90 times of 100, over counted pulls a run ({METRIC_NAMES[input.metrics[0]]})</figcaption>
-        <div className="h-40" role="img" aria-label={`On one mounting ${p.curve.map((c) => `${c.pulls} pulls ${shown(c.oneMount)}`).join(', ')}; re-mounted ${p.curve.map((c) => `${c.pulls} pulls ${shown(c.remounted)}`).join(', ')}`}>
+        <figcaption className="text-[12.5px] text-soft">
+          Smallest gain, %, shown 90 times of 100, over counted pulls a run ({METRIC_NAMES[input.metrics[0]]})
+        </figcaption>
+        <div
+          className="h-40"
+          role="img"
+          aria-label={`On one mounting ${p.curve.map((c) => `${c.pulls} pulls ${shown(c.oneMount)}`).join(', ')}; re-mounted ${p.curve.map((c) => `${c.pulls} pulls ${shown(c.remounted)}`).join(', ')}`}
+        >
           <ResponsiveContainer width="100%" height="100%">
-            <LineChart data={p.curve.map((c) => ({ ...c }))} margin={{ top: 8, right: 82, bottom: 4, left: -22 }}>
-              <CartesianGrid vertical={false} stroke="var(--rule)" /><XAxis dataKey="pulls" tick={{ fontSize: 12, fill: 'var(--soft)' }} stroke="var(--rule)" tickLine={false} /><YAxis domain={[0, ticks.at(-1)!]} ticks={ticks} interval={0} allowDataOverflow tick={{ fontSize: 12, fill: 'var(--soft)' }} stroke="var(--rule)" tickLine={false} />
-              <Line dataKey="oneMount" stroke="var(--stands)" strokeWidth={2.2} dot={false} isAnimationActive={false} label={endLabel(p.curve.length - 1, 'one mount', 'var(--stands)', 10)} /><Line dataKey="remounted" stroke="var(--ink)" strokeWidth={1.8} strokeDasharray="6 4" dot={false} isAnimationActive={false} label={endLabel(p.curve.length - 1, 're-mounted', 'var(--ink)', -3)} />
-              {hereValue !== null && hereValue !== undefined && <ReferenceDot x={input.pullsPerRun} y={hereValue} r={5} fill="var(--paper)" stroke={input.remount ? 'var(--ink)' : 'var(--stands)'} strokeWidth={2} />}
+            <LineChart
+              data={p.curve.map((c) => ({ ...c }))}
+              margin={{ top: 8, right: 82, bottom: 4, left: -22 }}
+            >
+              <CartesianGrid vertical={false} stroke="var(--rule)" />
+              <XAxis
+                dataKey="pulls"
+                tick={{ fontSize: 12, fill: 'var(--soft)' }}
+                stroke="var(--rule)"
+                tickLine={false}
+              />
+              <YAxis
+                domain={[0, ticks.at(-1)!]}
+                ticks={ticks}
+                interval={0}
+                allowDataOverflow
+                tick={{ fontSize: 12, fill: 'var(--soft)' }}
+                stroke="var(--rule)"
+                tickLine={false}
+              />
+              <Line
+                dataKey="oneMount"
+                stroke="var(--stands)"
+                strokeWidth={2.2}
+                dot={false}
+                isAnimationActive={false}
+                label={endLabel(p.curve.length - 1, 'one mount', 'var(--stands)', 10)}
+              />
+              <Line
+                dataKey="remounted"
+                stroke="var(--ink)"
+                strokeWidth={1.8}
+                strokeDasharray="6 4"
+                dot={false}
+                isAnimationActive={false}
+                label={endLabel(p.curve.length - 1, 're-mounted', 'var(--ink)', -3)}
+              />
+              {hereValue !== null && hereValue !== undefined && (
+                <ReferenceDot
+                  x={input.pullsPerRun}
+                  y={hereValue}
+                  r={5}
+                  fill="var(--paper)"
+                  stroke={input.remount ? 'var(--ink)' : 'var(--stands)'}
+                  strokeWidth={2}
+                />
+              )}
             </LineChart>
           </ResponsiveContainer>
         </div>
       </figure>
-      <p className="text-[12.5px] text-soft">Strapping the car down anew moves the reading by itself{p.mountAssumed ? ' (usual mount scatter assumed: none registered)' : ''}. More pulls on one strapping do not help against that; more strappings do.</p>
+      <p className="text-[12.5px] text-soft">
+        Strapping the car down anew moves the reading by itself
+        {p.mountAssumed ? ' (usual mount scatter assumed: none registered)' : ''}. More pulls on one strapping
+        do not help against that; more strappings do.
+      </p>
       <table className="ledger mt-3" aria-label="What the return to baseline buys">
-        <thead><tr><th>On one mounting</th><th className="num">Dyno hours</th><th className="num pr-0!">Sees, 90 of 100</th></tr></thead>
-        <tbody>{p.returns.map((r) => <tr key={r.design}><td><b>{r.design}</b><span className="block text-[12px] text-soft">{r.design === 'A-B' ? <span className="text-ask">{number(100 * r.driftShare, 0)} % of the variance is the drift bound; never published</span> : 'a steady drift cancels; may be claimed'}</span></td><td className="num">{hours ? number(hours[r.design], 1) : ''}</td><td className="num pr-0!">{shown(r.pct90)}</td></tr>)}</tbody>
+        <thead>
+          <tr>
+            <th>On one mounting</th>
+            <th className="num">Dyno hours</th>
+            <th className="num pr-0!">Sees, 90 of 100</th>
+          </tr>
+        </thead>
+        <tbody>
+          {p.returns.map((r) => (
+            <tr key={r.design}>
+              <td>
+                <b>{r.design}</b>
+                <span className="block text-[12px] text-soft">
+                  {r.design === 'A-B' ? (
+                    <span className="text-ask">
+                      {number(100 * r.driftShare, 0)} % of the variance is the drift bound; never published
+                    </span>
+                  ) : (
+                    'a steady drift cancels; may be claimed'
+                  )}
+                </span>
+              </td>
+              <td className="num">{hours ? number(hours[r.design], 1) : ''}</td>
+              <td className="num pr-0!">{shown(r.pct90)}</td>
+            </tr>
+          ))}
+        </tbody>
       </table>
     </div>
   );
 }
 
 /** A direct label at the end of a line. */
-const endLabel = (last: number, text: string, fill: string, dy: number) => function EndLabel(props: { x?: number | string; y?: number | string; index?: number }) {
-  return props.index === last ? <text x={Number(props.x) + 6} y={Number(props.y) + dy} fontSize={12} fontWeight={640} fill={fill}>{text}</text> : <g />;
-};
+const endLabel = (last: number, text: string, fill: string, dy: number) =>
+  function EndLabel(props: { x?: number | string; y?: number | string; index?: number }) {
+    return props.index === last ? (
+      <text x={Number(props.x) + 6} y={Number(props.y) + dy} fontSize={12} fontWeight={640} fill={fill}>
+        {text}
+      </text>
+    ) : (
+      <g />
+    );
+  };

@@ -3,7 +3,14 @@ import { day } from '../base/format.ts';
 import { Mark } from '../base/ui.tsx';
 import { Glyph } from '../compare/glyph.tsx';
 
-const STATE_TONE: Record<ClaimState, 'stands' | 'ask' | 'loss' | 'soft'> = { draft: 'soft', 'in review': 'ask', returned: 'ask', published: 'stands', stale: 'loss', withdrawn: 'loss' };
+const STATE_TONE: Record<ClaimState, 'stands' | 'ask' | 'loss' | 'soft'> = {
+  draft: 'soft',
+  'in review': 'ask',
+  returned: 'ask',
+  published: 'stands',
+  stale: 'loss',
+  withdrawn: 'loss',
+};
 export const ClaimMark = ({ state }: { state: ClaimState }) => <Mark tone={STATE_TONE[state]}>{state}</Mark>;
 
 /** A claim with its ribbon: wording, what it holds for, what is told with it. */
@@ -12,11 +19,25 @@ export function ClaimCard({ claim, state }: { claim: Claim | PublicClaim; state?
     <article className="grid grid-cols-[112px_1fr] items-start gap-5 border border-rule bg-sheet px-5 py-4">
       <Glyph glyph={claim.glyph} />
       <div className="min-w-0">
-        <div className="flex flex-wrap items-baseline justify-between gap-x-4"><span className="text-soft">{claim.part}</span>{state && <ClaimMark state={claim.state} />}</div>
+        <div className="flex flex-wrap items-baseline justify-between gap-x-4">
+          <span className="text-soft">{claim.part}</span>
+          {state && <ClaimMark state={claim.state} />}
+        </div>
         <p className="font-display text-[18px] font-semibold leading-snug">{claim.wording}</p>
-        {claim.disclosures.map((d) => <p key={d} className="mt-1 text-loss">▼ {d}</p>)}
-        <p className="mt-1 text-[12.5px] text-soft">{claim.conditions[1]} · evidence grade {claim.grade}{claim.publishedAt && ` · published ${day(claim.publishedAt)}`}</p>
-        {claim.staleReason && claim.state !== 'published' && <p className="mt-1 text-[12.5px] text-loss">{claim.state === 'stale' ? 'Stale' : 'Withdrawn'}: {claim.staleReason}</p>}
+        {claim.disclosures.map((d) => (
+          <p key={d} className="mt-1 text-loss">
+            ▼ {d}
+          </p>
+        ))}
+        <p className="mt-1 text-[12.5px] text-soft">
+          {claim.conditions[1]} · evidence grade {claim.grade}
+          {claim.publishedAt && ` · published ${day(claim.publishedAt)}`}
+        </p>
+        {claim.staleReason && claim.state !== 'published' && (
+          <p className="mt-1 text-[12.5px] text-loss">
+            {claim.state === 'stale' ? 'Stale' : 'Withdrawn'}: {claim.staleReason}
+          </p>
+        )}
       </div>
     </article>
   );

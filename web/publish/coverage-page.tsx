@@ -17,8 +17,14 @@ import { useCoverageInfiniteQuery, useWorthInfiniteQuery, type CoverageFind } fr
 
 /** A state by mark and word; colour only repeats it. */
 const STATES: Record<EvidenceState, { mark: string; short: string; tone: string }> = {
-  untested: { mark: '·', short: 'untested', tone: 'text-soft' }, planned: { mark: '○', short: 'planned', tone: 'text-ink' }, capturing: { mark: '◔', short: 'capturing', tone: 'text-ink' }, measured: { mark: '◑', short: 'measured', tone: 'text-ink' },
-  'no gain shown': { mark: '▬', short: 'no gain', tone: 'text-soft' }, 'claim drafted': { mark: '◕', short: 'drafted', tone: 'text-ask' }, stale: { mark: '▽', short: 'stale', tone: 'text-ask' }, published: { mark: '●', short: 'published', tone: 'text-stands' },
+  untested: { mark: '·', short: 'untested', tone: 'text-soft' },
+  planned: { mark: '○', short: 'planned', tone: 'text-ink' },
+  capturing: { mark: '◔', short: 'capturing', tone: 'text-ink' },
+  measured: { mark: '◑', short: 'measured', tone: 'text-ink' },
+  'no gain shown': { mark: '▬', short: 'no gain', tone: 'text-soft' },
+  'claim drafted': { mark: '◕', short: 'drafted', tone: 'text-ask' },
+  stale: { mark: '▽', short: 'stale', tone: 'text-ask' },
+  published: { mark: '●', short: 'published', tone: 'text-stands' },
 };
 const VIEWS = { fitments: 'Fitments', families: 'Families', next: 'Worth testing next' } as const;
 type View = keyof typeof VIEWS;
@@ -27,56 +33,219 @@ type View = keyof typeof VIEWS;
 export function CoveragePage() {
   const [search, setSearch] = useSearchParams();
   const get = (key: string): string => search.get(key) ?? '';
-  const set = (key: string, value: string): void => setSearch((before) => { const next = new URLSearchParams(before); if (value) next.set(key, value); else next.delete(key); return next; }, { replace: true });
+  const set = (key: string, value: string): void =>
+    setSearch(
+      (before) => {
+        const next = new URLSearchParams(before);
+        if (value) next.set(key, value);
+        else next.delete(key);
+        return next;
+      },
+      { replace: true },
+    );
   const view = (get('view') || 'fitments') as View;
   const { data: register } = useRegisterQuery();
   const find: CoverageFind = {
-    q: useSettled(get('q')), part: useSettled(get('part')), family: get('family') || undefined, category: (get('category') || undefined) as PartCategory | undefined, launchFrom: get('from') || undefined, launchTo: get('to') || undefined,
+    q: useSettled(get('q')),
+    part: useSettled(get('part')),
+    family: get('family') || undefined,
+    category: (get('category') || undefined) as PartCategory | undefined,
+    launchFrom: get('from') || undefined,
+    launchTo: get('to') || undefined,
     ...(view === 'next' ? {} : { state: (get('state') || undefined) as EvidenceState | undefined }),
   };
   return (
     <main className="px-6 py-5">
       <PageHead title="Coverage" note="Fitments down, parts across: how far the evidence has come.">
-        <div role="group" aria-label="View" className="flex gap-1">{(Object.keys(VIEWS) as View[]).map((v) => <button key={v} type="button" aria-pressed={v === view} onClick={() => set('view', v === 'fitments' ? '' : v)} className={clsx('rounded-full border px-3 py-1', v === view ? 'border-ink bg-ink text-on-ink' : 'border-rule text-soft hover:text-ink')}>{VIEWS[v]}</button>)}</div>
+        <div role="group" aria-label="View" className="flex gap-1">
+          {(Object.keys(VIEWS) as View[]).map((v) => (
+            <button
+              key={v}
+              type="button"
+              aria-pressed={v === view}
+              onClick={() => set('view', v === 'fitments' ? '' : v)}
+              className={clsx(
+                'rounded-full border px-3 py-1',
+                v === view ? 'border-ink bg-ink text-on-ink' : 'border-rule text-soft hover:text-ink',
+              )}
+            >
+              {VIEWS[v]}
+            </button>
+          ))}
+        </div>
       </PageHead>
       <div className="mb-2 flex flex-wrap items-center gap-2">
-        <Input type="search" aria-label="Fitments" placeholder="Fitments: sprat 85, tern 2019 …" value={get('q')} onChange={(e) => set('q', e.target.value)} className="w-52" />
-        <Select aria-label="Family" value={get('family')} onChange={(e) => set('family', e.target.value)}><option value="">all families</option>{register?.families.map((f) => <option key={f}>{f}</option>)}</Select>
-        <Input type="search" aria-label="Parts" placeholder="Parts" value={get('part')} onChange={(e) => set('part', e.target.value)} className="w-36" />
-        <Select aria-label="Category" value={get('category')} onChange={(e) => set('category', e.target.value)}><option value="">all categories</option>{PART_CATEGORIES.map((c) => <option key={c}>{c}</option>)}</Select>
-        <label className="flex items-center gap-1 text-soft">launch <Input type="date" aria-label="Launch from" value={get('from')} onChange={(e) => set('from', e.target.value)} className="w-34 py-1!" /> to <Input type="date" aria-label="Launch to" value={get('to')} onChange={(e) => set('to', e.target.value)} className="w-34 py-1!" /></label>
+        <Input
+          type="search"
+          aria-label="Fitments"
+          placeholder="Fitments: sprat 85, tern 2019 …"
+          value={get('q')}
+          onChange={(e) => set('q', e.target.value)}
+          className="w-52"
+        />
+        <Select aria-label="Family" value={get('family')} onChange={(e) => set('family', e.target.value)}>
+          <option value="">all families</option>
+          {register?.families.map((f) => (
+            <option key={f}>{f}</option>
+          ))}
+        </Select>
+        <Input
+          type="search"
+          aria-label="Parts"
+          placeholder="Parts"
+          value={get('part')}
+          onChange={(e) => set('part', e.target.value)}
+          className="w-36"
+        />
+        <Select
+          aria-label="Category"
+          value={get('category')}
+          onChange={(e) => set('category', e.target.value)}
+        >
+          <option value="">all categories</option>
+          {PART_CATEGORIES.map((c) => (
+            <option key={c}>{c}</option>
+          ))}
+        </Select>
+        <label className="flex items-center gap-1 text-soft">
+          launch{' '}
+          <Input
+            type="date"
+            aria-label="Launch from"
+            value={get('from')}
+            onChange={(e) => set('from', e.target.value)}
+            className="w-34 py-1!"
+          />{' '}
+          to{' '}
+          <Input
+            type="date"
+            aria-label="Launch to"
+            value={get('to')}
+            onChange={(e) => set('to', e.target.value)}
+            className="w-34 py-1!"
+          />
+        </label>
       </div>
-      {view === 'next' ? <WorthList find={find} /> : <Grid find={find} families={view === 'families'} state={get('state') as EvidenceState | ''} onState={(s) => set('state', s)} />}
+      {view === 'next' ? (
+        <WorthList find={find} />
+      ) : (
+        <Grid
+          find={find}
+          families={view === 'families'}
+          state={get('state') as EvidenceState | ''}
+          onState={(s) => set('state', s)}
+        />
+      )}
     </main>
   );
 }
 
-function Grid({ find, families, state, onState }: { find: CoverageFind; families: boolean; state: EvidenceState | ''; onState: (state: string) => void }) {
-  const { data, error, fetchNextPage, hasNextPage, isFetching } = useCoverageInfiniteQuery({ ...find, group: families ? 'families' : 'fitments' });
+function Grid({
+  find,
+  families,
+  state,
+  onState,
+}: {
+  find: CoverageFind;
+  families: boolean;
+  state: EvidenceState | '';
+  onState: (state: string) => void;
+}) {
+  const { data, error, fetchNextPage, hasNextPage, isFetching } = useCoverageInfiniteQuery({
+    ...find,
+    group: families ? 'families' : 'fitments',
+  });
   const { data: session } = useSessionQuery();
   const mayPlan = session?.person?.role === 'test manager';
   const rows = useMemo(() => data?.pages.flatMap((p) => p.rows) ?? [], [data]);
-  const cells = useMemo(() => new Map(rows.map((row) => [row.id, new Map(row.cells.map((cell) => [cell.partId, cell]))])), [rows]);
+  const cells = useMemo(
+    () => new Map(rows.map((row) => [row.id, new Map(row.cells.map((cell) => [cell.partId, cell]))])),
+    [rows],
+  );
   const parts = useMemo(() => data?.pages[0]?.parts ?? [], [data]);
   const counts = data?.pages[0]?.counts ?? {};
   const names = useMemo(() => new Map(parts.map((p) => [p.id, p.name])), [parts]);
-  const firstOf = useMemo(() => { const seen = new Set<string>(); return new Set(rows.filter((row) => !seen.has(`${row.family} ${row.group}`) && seen.add(`${row.family} ${row.group}`)).map((row) => row.id)); }, [rows]);
+  const firstOf = useMemo(() => {
+    const seen = new Set<string>();
+    return new Set(
+      rows
+        .filter((row) => !seen.has(`${row.family} ${row.group}`) && seen.add(`${row.family} ${row.group}`))
+        .map((row) => row.id),
+    );
+  }, [rows]);
   return (
     <>
-      <div role="group" aria-label="Show cells that are" className="mb-1 flex flex-wrap gap-x-4 gap-y-1 text-[12.5px]">
-        {EVIDENCE_STATES.map((s) => <button key={s} type="button" aria-pressed={state === s} onClick={() => onState(state === s ? '' : s)} className={clsx('rounded px-1.5', state === s ? 'bg-ink text-on-ink' : 'hover:bg-faint')}><span aria-hidden className={clsx('mr-1', state !== s && STATES[s].tone)}>{STATES[s].mark}</span>{s} <span className={state === s ? '' : 'text-soft'}>{number(counts[s] ?? 0, 0)}</span></button>)}
+      <div
+        role="group"
+        aria-label="Show cells that are"
+        className="mb-1 flex flex-wrap gap-x-4 gap-y-1 text-[12.5px]"
+      >
+        {EVIDENCE_STATES.map((s) => (
+          <button
+            key={s}
+            type="button"
+            aria-pressed={state === s}
+            onClick={() => onState(state === s ? '' : s)}
+            className={clsx('rounded px-1.5', state === s ? 'bg-ink text-on-ink' : 'hover:bg-faint')}
+          >
+            <span aria-hidden className={clsx('mr-1', state !== s && STATES[s].tone)}>
+              {STATES[s].mark}
+            </span>
+            {s} <span className={state === s ? '' : 'text-soft'}>{number(counts[s] ?? 0, 0)}</span>
+          </button>
+        ))}
       </div>
-      {families && <p className="mb-1 text-[12.5px] text-soft">Rows of one letter behind the family are served by one test (same engine, intake and output). Another letter is another output variant: a finding does not carry over.</p>}
+      {families && (
+        <p className="mb-1 text-[12.5px] text-soft">
+          Rows of one letter behind the family are served by one test (same engine, intake and output).
+          Another letter is another output variant: a finding does not carry over.
+        </p>
+      )}
       <ProblemNote error={error} />
       {!data && !error && <Loading what="the coverage" />}
-      {data && rows.length === 0 && <Empty title="Nothing here">No application fits these filters. Parts are listed for fitments in the <Link to="/register/applications">register</Link>.</Empty>}
+      {data && rows.length === 0 && (
+        <Empty title="Nothing here">
+          No application fits these filters. Parts are listed for fitments in the{' '}
+          <Link to="/register/applications">register</Link>.
+        </Empty>
+      )}
       {rows.length > 0 && (
-        <Matrix<CoverageRow> label="Coverage" rows={rows} total={data!.pages[0].total} more={hasNextPage && !isFetching} loadMore={() => void fetchNextPage()} rowKey={(r) => r.id} columnWidth={74} rowHeight={38}
-          columns={parts.map((p) => ({ id: p.id, title: `${p.name}, ${p.sku}, ${p.category}${p.launchDate ? `, on sale from ${day(p.launchDate)}` : ''}`, head: <Link to={`/register/parts/${p.id}`} className="no-underline hover:underline">{p.name}</Link> }))}
+        <Matrix<CoverageRow>
+          label="Coverage"
+          rows={rows}
+          total={data!.pages[0].total}
+          more={hasNextPage && !isFetching}
+          loadMore={() => void fetchNextPage()}
+          rowKey={(r) => r.id}
+          columnWidth={74}
+          rowHeight={38}
+          columns={parts.map((p) => ({
+            id: p.id,
+            title: `${p.name}, ${p.sku}, ${p.category}${p.launchDate ? `, on sale from ${day(p.launchDate)}` : ''}`,
+            head: (
+              <Link to={`/register/parts/${p.id}`} className="no-underline hover:underline">
+                {p.name}
+              </Link>
+            ),
+          }))}
           rowName={(r) => (
             <div className="flex items-center gap-2">
-              {families && <span className={clsx('w-14 shrink-0 text-[12px]', firstOf.has(r.id) ? 'font-semibold' : 'text-soft')}>{r.family} {r.group === null ? '' : String.fromCharCode(64 + r.group)}</span>}
-              <Link to={`/register/fitments/${r.id}`} className="block truncate no-underline hover:underline">{r.name}<span className="block truncate text-[11.5px] text-soft">{families ? `output ${r.outputVariant}` : `${number(r.unitsPerYear, 0)} sold a year`}</span></Link>
+              {families && (
+                <span
+                  className={clsx(
+                    'w-14 shrink-0 text-[12px]',
+                    firstOf.has(r.id) ? 'font-semibold' : 'text-soft',
+                  )}
+                >
+                  {r.family} {r.group === null ? '' : String.fromCharCode(64 + r.group)}
+                </span>
+              )}
+              <Link to={`/register/fitments/${r.id}`} className="block truncate no-underline hover:underline">
+                {r.name}
+                <span className="block truncate text-[11.5px] text-soft">
+                  {families ? `output ${r.outputVariant}` : `${number(r.unitsPerYear, 0)} sold a year`}
+                </span>
+              </Link>
             </div>
           )}
           cell={(r, partId) => {
@@ -85,11 +254,55 @@ function Grid({ find, families, state, onState }: { find: CoverageFind; families
             const { mark, short, tone } = STATES[c.state];
             const label = `${names.get(partId) ?? 'part'} on ${r.name}: ${c.state}${c.tests > 1 ? `, ${c.tests} tests` : ''}${c.familyServed && c.state === 'untested' ? ', a sibling has been measured' : ''}`;
             const dim = state !== '' && c.state !== state && 'opacity-25';
-            const inside = c.glyph ? <Glyph glyph={c.glyph} width={66} height={30} /> : <span className={clsx('grid justify-items-center text-[15px] leading-none', tone)}><span aria-hidden>{c.state === 'untested' && c.familyServed ? '⋯' : mark}</span>{c.state !== 'untested' && <span aria-hidden className="mt-0.5 text-[10.5px]">{short}</span>}</span>;
-            if (c.testId) return <Link to={`/tests/${c.testId}`} aria-label={label} title={label} className={clsx('relative grid h-full w-full place-items-center no-underline hover:bg-faint', dim)}>{inside}{c.glyph && <span aria-hidden className={clsx('absolute right-0.5 top-0 text-[10px]', tone)}>{mark}</span>}</Link>;
-            if (!mayPlan) return <span role="img" aria-label={label} title={label} className={clsx(dim)}>{inside}</span>;
-            return <Link to={`/tests/new?fitment=${r.id}&part=${partId}`} aria-label={`${label}. Plan a test`} title={`${label}. Plan a test`} className={clsx('grid h-full w-full place-items-center no-underline hover:bg-faint', dim)}>{inside}</Link>;
-          }} />
+            const inside = c.glyph ? (
+              <Glyph glyph={c.glyph} width={66} height={30} />
+            ) : (
+              <span className={clsx('grid justify-items-center text-[15px] leading-none', tone)}>
+                <span aria-hidden>{c.state === 'untested' && c.familyServed ? '⋯' : mark}</span>
+                {c.state !== 'untested' && (
+                  <span aria-hidden className="mt-0.5 text-[10.5px]">
+                    {short}
+                  </span>
+                )}
+              </span>
+            );
+            if (c.testId)
+              return (
+                <Link
+                  to={`/tests/${c.testId}`}
+                  aria-label={label}
+                  title={label}
+                  className={clsx(
+                    'relative grid h-full w-full place-items-center no-underline hover:bg-faint',
+                    dim,
+                  )}
+                >
+                  {inside}
+                  {c.glyph && (
+                    <span aria-hidden className={clsx('absolute right-0.5 top-0 text-[10px]', tone)}>
+                      {mark}
+                    </span>
+                  )}
+                </Link>
+              );
+            if (!mayPlan)
+              return (
+                <span role="img" aria-label={label} title={label} className={clsx(dim)}>
+                  {inside}
+                </span>
+              );
+            return (
+              <Link
+                to={`/tests/new?fitment=${r.id}&part=${partId}`}
+                aria-label={`${label}. Plan a test`}
+                title={`${label}. Plan a test`}
+                className={clsx('grid h-full w-full place-items-center no-underline hover:bg-faint', dim)}
+              >
+                {inside}
+              </Link>
+            );
+          }}
+        />
       )}
     </>
   );
@@ -103,19 +316,76 @@ function WorthList({ find }: { find: CoverageFind }) {
   const most = rows[0]?.score ?? 1;
   return (
     <>
-      <p className="mb-3 max-w-prose text-[12.5px] text-soft">Demand (units sold a year, up to threefold as a launch comes near) × how little is known ÷ dyno hours of an A-B-A test. Half as much where a sibling that one test serves has been measured. Only parts that promise power.</p>
+      <p className="mb-3 max-w-prose text-[12.5px] text-soft">
+        Demand (units sold a year, up to threefold as a launch comes near) × how little is known ÷ dyno hours
+        of an A-B-A test. Half as much where a sibling that one test serves has been measured. Only parts that
+        promise power.
+      </p>
       <ProblemNote error={error} />
       {!data && !error && <Loading what="the ranking" />}
       {data && rows.length === 0 && <Empty title="Nothing here">No application fits these filters.</Empty>}
       {rows.length > 0 && (
-        <LongList label="Worth testing next" rows={rows} total={hasNextPage ? rows.length + 1 : rows.length} more={hasNextPage && !isFetching} loadMore={() => void fetchNextPage()} keyOf={(r) => `${r.partId} ${r.fitmentId}`} rowHeight={50} columns="150px minmax(180px,1.4fr) minmax(180px,1.6fr) 110px 90px 84px 130px" head={['Worth', 'Part', 'Fitment', 'Known', 'Sold a year', 'Dyno hours', '']}
+        <LongList
+          label="Worth testing next"
+          rows={rows}
+          total={hasNextPage ? rows.length + 1 : rows.length}
+          more={hasNextPage && !isFetching}
+          loadMore={() => void fetchNextPage()}
+          keyOf={(r) => `${r.partId} ${r.fitmentId}`}
+          rowHeight={50}
+          columns="150px minmax(180px,1.4fr) minmax(180px,1.6fr) 110px 90px 84px 130px"
+          head={['Worth', 'Part', 'Fitment', 'Known', 'Sold a year', 'Dyno hours', '']}
           row={(r) => [
-            <div key="w" aria-label={`score ${number(r.score, 0)}`} className="flex items-center gap-2"><span className="h-2 bg-stands" style={{ width: Math.max(2, (90 * r.score) / most) }} /><span className="text-[12px] text-soft">{number(r.score, 0)}</span></div>,
-            <span key="p" className="block truncate"><Link to={`/register/parts/${r.partId}`} className="font-semibold no-underline hover:underline">{r.part}</Link><span className="block truncate text-[12px] text-soft">{r.sku}{r.launchDate ? ` · on sale from ${day(r.launchDate)}` : ''}</span></span>,
-            <span key="f" className="block truncate"><Link to={`/register/fitments/${r.fitmentId}`} className="no-underline hover:underline">{r.fitment}</Link><span className="block truncate text-[12px] text-soft">{r.alsoServes.length ? `one test also serves ${r.alsoServes.join('; ')}` : r.familyServed ? 'a sibling has been measured' : ''}</span></span>,
-            <span key="s" className={STATES[r.state].tone}><span aria-hidden className="mr-1">{STATES[r.state].mark}</span>{r.state}</span>, number(r.unitsPerYear, 0), number(r.dynoHours, 1),
-            r.testId ? <Link key="o" to={`/tests/${r.testId}`} className={buttonClass('plain', true)}>Open the test</Link> : session?.person?.role === 'test manager' ? <Link key="o" to={`/tests/new?fitment=${r.fitmentId}&part=${r.partId}`} className={buttonClass('plain', true)}>Plan a test</Link> : '',
-          ]} />
+            <div key="w" aria-label={`score ${number(r.score, 0)}`} className="flex items-center gap-2">
+              <span className="h-2 bg-stands" style={{ width: Math.max(2, (90 * r.score) / most) }} />
+              <span className="text-[12px] text-soft">{number(r.score, 0)}</span>
+            </div>,
+            <span key="p" className="block truncate">
+              <Link to={`/register/parts/${r.partId}`} className="font-semibold no-underline hover:underline">
+                {r.part}
+              </Link>
+              <span className="block truncate text-[12px] text-soft">
+                {r.sku}
+                {r.launchDate ? ` · on sale from ${day(r.launchDate)}` : ''}
+              </span>
+            </span>,
+            <span key="f" className="block truncate">
+              <Link to={`/register/fitments/${r.fitmentId}`} className="no-underline hover:underline">
+                {r.fitment}
+              </Link>
+              <span className="block truncate text-[12px] text-soft">
+                {r.alsoServes.length
+                  ? `one test also serves ${r.alsoServes.join('; ')}`
+                  : r.familyServed
+                    ? 'a sibling has been measured'
+                    : ''}
+              </span>
+            </span>,
+            <span key="s" className={STATES[r.state].tone}>
+              <span aria-hidden className="mr-1">
+                {STATES[r.state].mark}
+              </span>
+              {r.state}
+            </span>,
+            number(r.unitsPerYear, 0),
+            number(r.dynoHours, 1),
+            r.testId ? (
+              <Link key="o" to={`/tests/${r.testId}`} className={buttonClass('plain', true)}>
+                Open the test
+              </Link>
+            ) : session?.person?.role === 'test manager' ? (
+              <Link
+                key="o"
+                to={`/tests/new?fitment=${r.fitmentId}&part=${r.partId}`}
+                className={buttonClass('plain', true)}
+              >
+                Plan a test
+              </Link>
+            ) : (
+              ''
+            ),
+          ]}
+        />
       )}
     </>
   );

@@ -5,11 +5,24 @@ import type { TestDetail, TestStage } from '../../contract/overview.ts';
 import { useTestQuery } from '../base/endpoints.ts';
 import { Loading, ProblemNote } from '../base/ui.tsx';
 
-const STAGE_NAMES: Record<TestStage, string> = { plan: 'Plan', pulls: 'Pulls', air: 'Air', compare: 'Compare', judge: 'Judge', claim: 'Claim' };
+const STAGE_NAMES: Record<TestStage, string> = {
+  plan: 'Plan',
+  pulls: 'Pulls',
+  air: 'Air',
+  compare: 'Compare',
+  judge: 'Judge',
+  claim: 'Claim',
+};
 /** Which stage to open first: the one that asks for somebody, else the result, else the plan. */
 export function firstStage(detail: TestDetail): TestStage {
   const { stages } = detail.summary;
-  return (stages.find((s) => s.stage === 'compare' && s.state === 'done') ?? stages.find((s) => s.state === 'asks') ?? stages.find((s) => s.state === 'open'))?.stage ?? 'plan';
+  return (
+    (
+      stages.find((s) => s.stage === 'compare' && s.state === 'done') ??
+      stages.find((s) => s.state === 'asks') ??
+      stages.find((s) => s.state === 'open')
+    )?.stage ?? 'plan'
+  );
 }
 export const useTestDetail = (): TestDetail => useOutletContext<TestDetail>();
 
@@ -18,8 +31,18 @@ export function TestWorkspace() {
   const { testId = '' } = useParams();
   const { search } = useLocation();
   const { data, error } = useTestQuery(testId);
-  if (error) return <main className="p-6"><ProblemNote error={error} /></main>;
-  if (!data) return <main className="p-6"><Loading what="the test" /></main>;
+  if (error)
+    return (
+      <main className="p-6">
+        <ProblemNote error={error} />
+      </main>
+    );
+  if (!data)
+    return (
+      <main className="p-6">
+        <Loading what="the test" />
+      </main>
+    );
   const { plan, summary, dyno } = data;
   return (
     <div className="grid min-h-full grid-cols-[172px_minmax(0,1fr)]">
@@ -27,10 +50,38 @@ export function TestWorkspace() {
         <ol className="relative before:absolute before:bottom-8 before:left-[6px] before:top-2 before:w-[1.5px] before:bg-ink">
           {summary.stages.map(({ stage, state, note }) => (
             <li key={stage} className="relative pb-[19px] pl-[26px]">
-              <span aria-hidden className={clsx('absolute left-0 top-[3px] size-[13px] rounded-full border-[1.5px]', state === 'done' ? 'border-ink bg-ink' : state === 'asks' ? 'border-[3px] border-ask bg-paper' : state === 'open' ? 'border-ink bg-paper' : 'border-dashed border-soft bg-paper')} />
-              <NavLink to={`/tests/${testId}/${stage}${search}`} className={({ isActive }) => clsx('block no-underline', isActive && "font-semibold after:absolute after:-top-1 after:right-[-1px] after:h-10 after:w-[3px] after:bg-ink after:content-['']")}>
+              <span
+                aria-hidden
+                className={clsx(
+                  'absolute left-0 top-[3px] size-[13px] rounded-full border-[1.5px]',
+                  state === 'done'
+                    ? 'border-ink bg-ink'
+                    : state === 'asks'
+                      ? 'border-[3px] border-ask bg-paper'
+                      : state === 'open'
+                        ? 'border-ink bg-paper'
+                        : 'border-dashed border-soft bg-paper',
+                )}
+              />
+              <NavLink
+                to={`/tests/${testId}/${stage}${search}`}
+                className={({ isActive }) =>
+                  clsx(
+                    'block no-underline',
+                    isActive &&
+                      "font-semibold after:absolute after:-top-1 after:right-[-1px] after:h-10 after:w-[3px] after:bg-ink after:content-['']",
+                  )
+                }
+              >
                 {STAGE_NAMES[stage]}
-                <small className={clsx('block pr-2 text-[12px] font-normal', state === 'asks' ? 'text-ask' : 'text-soft')}>{note}</small>
+                <small
+                  className={clsx(
+                    'block pr-2 text-[12px] font-normal',
+                    state === 'asks' ? 'text-ask' : 'text-soft',
+                  )}
+                >
+                  {note}
+                </small>
               </NavLink>
             </li>
           ))}
@@ -39,7 +90,20 @@ export function TestWorkspace() {
       <div className="min-w-0">
         <header className="px-[22px] pt-3.5">
           <h1>{summary.title}</h1>
-          <p className="mt-1 text-soft">Test {summary.number} · {summary.vehicle} · {dyno.name}, {dyno.kind} · gear {plan.gear} · {plan.fuel} · calibration {plan.calibration} · wheel, {STANDARD_NAMES[plan.standard]}, {plan.smoothingRpm} rpm smoothing{data.amendments.length > 0 && <> · <Link to={`/tests/${testId}/plan`} className="text-ask">plan amended {data.amendments.length === 1 ? 'once' : `${data.amendments.length} times`}</Link></>}</p>
+          <p className="mt-1 text-soft">
+            Test {summary.number} · {summary.vehicle} · {dyno.name}, {dyno.kind} · gear {plan.gear} ·{' '}
+            {plan.fuel} · calibration {plan.calibration} · wheel, {STANDARD_NAMES[plan.standard]},{' '}
+            {plan.smoothingRpm} rpm smoothing
+            {data.amendments.length > 0 && (
+              <>
+                {' '}
+                ·{' '}
+                <Link to={`/tests/${testId}/plan`} className="text-ask">
+                  plan amended {data.amendments.length === 1 ? 'once' : `${data.amendments.length} times`}
+                </Link>
+              </>
+            )}
+          </p>
         </header>
         <Outlet context={data} />
       </div>

@@ -1,10 +1,51 @@
 import { useMemo } from 'react';
 import { z } from 'zod';
 import { CarryOverSchema } from '../../contract/register/family.ts';
-import { ImportDoneSchema, ImportPreviewSchema, type ImportKind, type ImportPreview } from '../../contract/register/import.ts';
 import {
-  ApplicationGridSchema, CalibrationSchema, ConfigurationSchema, DynoDetailSchema, DynoSchema, FitmentPageSchema, FitmentSchema, PartDetailSchema, PartPageSchema, PartSchema, PlanningSchema, RegisterSchema, RevisionSchema, VehicleDetailSchema, VehiclePageSchema, VehicleSchema, fitmentName,
-  type ApplicationGrid, type Calibration, type CalibrationInput, type ConfigurationShown, type Dyno, type DynoDetail, type DynoInput, type Fitment, type FitmentInput, type LedgerRequest, type Part, type PartDetail, type PartInput, type Planning, type Register, type Revision, type RevisionInput, type SensorInput, type Vehicle, type VehicleDetail, type VehicleInput,
+  ImportDoneSchema,
+  ImportPreviewSchema,
+  type ImportKind,
+  type ImportPreview,
+} from '../../contract/register/import.ts';
+import {
+  ApplicationGridSchema,
+  CalibrationSchema,
+  ConfigurationSchema,
+  DynoDetailSchema,
+  DynoSchema,
+  FitmentPageSchema,
+  FitmentSchema,
+  PartDetailSchema,
+  PartPageSchema,
+  PartSchema,
+  PlanningSchema,
+  RegisterSchema,
+  RevisionSchema,
+  VehicleDetailSchema,
+  VehiclePageSchema,
+  VehicleSchema,
+  fitmentName,
+  type ApplicationGrid,
+  type Calibration,
+  type CalibrationInput,
+  type ConfigurationShown,
+  type Dyno,
+  type DynoDetail,
+  type DynoInput,
+  type Fitment,
+  type FitmentInput,
+  type LedgerRequest,
+  type Part,
+  type PartDetail,
+  type PartInput,
+  type Planning,
+  type Register,
+  type Revision,
+  type RevisionInput,
+  type SensorInput,
+  type Vehicle,
+  type VehicleDetail,
+  type VehicleInput,
 } from '../../contract/register/register.ts';
 import { api } from '../base/api.ts';
 import type { Choice } from '../base/picker.tsx';
@@ -12,76 +53,265 @@ import { read } from '../base/response.ts';
 import { useSettled } from '../base/use-settled.ts';
 
 const FitmentDetailSchema = z.object({
-  fitment: FitmentSchema, vehicles: z.array(z.object({ id: z.string(), tag: z.string() })), groups: z.number(), parts: z.array(z.object({ id: z.string(), name: z.string(), sku: z.string(), category: z.string() })),
+  fitment: FitmentSchema,
+  vehicles: z.array(z.object({ id: z.string(), tag: z.string() })),
+  groups: z.number(),
+  parts: z.array(z.object({ id: z.string(), name: z.string(), sku: z.string(), category: z.string() })),
   family: z.array(CarryOverSchema.extend({ id: z.string(), name: z.string() })),
 });
 export type FitmentDetail = z.infer<typeof FitmentDetailSchema>;
-export interface Find { q: string; family?: string | undefined; category?: string | undefined; fitmentId?: string | undefined }
-interface Versioned<T> { id: string; version: number; record: T }
+export interface Find {
+  q: string;
+  family?: string | undefined;
+  category?: string | undefined;
+  fitmentId?: string | undefined;
+}
+interface Versioned<T> {
+  id: string;
+  version: number;
+  record: T;
+}
 type FitmentPage = z.infer<typeof FitmentPageSchema>;
 type VehiclePage = z.infer<typeof VehiclePageSchema>;
 type PartPage = z.infer<typeof PartPageSchema>;
 
 /** Every page holds what it says; the next one begins where it ended. */
-const paging = { initialPageParam: '', getNextPageParam: (last: { next: string | null }) => last.next ?? undefined };
-const params = (find: object, after: string): Record<string, string> => Object.fromEntries(Object.entries({ ...find, after }).filter((entry): entry is [string, string] => Boolean(entry[1])));
-const changes = { invalidatesTags: (_r: unknown, error: unknown) => (error ? [] : (['Register', 'Tests', 'Test', 'Coverage', 'Schedule'] as const)) };
+const paging = {
+  initialPageParam: '',
+  getNextPageParam: (last: { next: string | null }) => last.next ?? undefined,
+};
+const params = (find: object, after: string): Record<string, string> =>
+  Object.fromEntries(
+    Object.entries({ ...find, after }).filter((entry): entry is [string, string] => Boolean(entry[1])),
+  );
+const changes = {
+  invalidatesTags: (_r: unknown, error: unknown) =>
+    error ? [] : (['Register', 'Tests', 'Test', 'Coverage', 'Schedule'] as const),
+};
 
 export const registerApi = api.injectEndpoints({
   endpoints: (build) => ({
-    register: build.query<Register, void>({ query: () => '/register', responseSchema: read(RegisterSchema), providesTags: ['Register'] }),
-    fitments: build.infiniteQuery<FitmentPage, Find, string>({ infiniteQueryOptions: paging, query: ({ queryArg, pageParam }) => ({ url: '/fitments', params: params(queryArg, pageParam) }), responseSchema: read(FitmentPageSchema), providesTags: ['Register'] }),
-    fitment: build.query<FitmentDetail, string>({ query: (id) => `/fitments/${id}`, responseSchema: read(FitmentDetailSchema), providesTags: ['Register'] }),
-    addFitment: build.mutation<Fitment, FitmentInput>({ query: (body) => ({ url: '/fitments', method: 'POST', body }), responseSchema: read(FitmentSchema), ...changes }),
-    changeFitment: build.mutation<Fitment, Versioned<FitmentInput>>({ query: ({ id, ...body }) => ({ url: `/fitments/${id}`, method: 'PUT', body }), responseSchema: read(FitmentSchema), ...changes }),
-    vehicles: build.infiniteQuery<VehiclePage, Find, string>({ infiniteQueryOptions: paging, query: ({ queryArg, pageParam }) => ({ url: '/vehicles', params: params(queryArg, pageParam) }), responseSchema: read(VehiclePageSchema), providesTags: ['Register'] }),
-    vehicle: build.query<VehicleDetail, string>({ query: (id) => `/vehicles/${id}`, responseSchema: read(VehicleDetailSchema), providesTags: ['Register'] }),
-    configuration: build.query<ConfigurationShown, { id: string; on: string }>({ query: ({ id, on }) => ({ url: `/vehicles/${id}/configuration`, params: { on } }), responseSchema: read(ConfigurationSchema), providesTags: ['Register'] }),
-    planning: build.query<Planning, string>({ query: (id) => `/vehicles/${id}/planning`, responseSchema: read(PlanningSchema), providesTags: ['Register'] }),
-    addVehicle: build.mutation<Vehicle, VehicleInput>({ query: (body) => ({ url: '/vehicles', method: 'POST', body }), responseSchema: read(VehicleSchema), ...changes }),
-    changeVehicle: build.mutation<Vehicle, Versioned<VehicleInput>>({ query: ({ id, ...body }) => ({ url: `/vehicles/${id}`, method: 'PUT', body }), responseSchema: read(VehicleSchema), ...changes }),
-    enterLedger: build.mutation<void, { id: string; entry: LedgerRequest }>({ query: ({ id, entry }) => ({ url: `/vehicles/${id}/ledger`, method: 'POST', body: entry }), ...changes }),
-    parts: build.infiniteQuery<PartPage, Find, string>({ infiniteQueryOptions: paging, query: ({ queryArg, pageParam }) => ({ url: '/parts', params: params(queryArg, pageParam) }), responseSchema: read(PartPageSchema), providesTags: ['Register'] }),
-    part: build.query<PartDetail, string>({ query: (id) => `/parts/${id}`, responseSchema: read(PartDetailSchema), providesTags: ['Register'] }),
-    addPart: build.mutation<Part, { part: PartInput; revision: RevisionInput }>({ query: (body) => ({ url: '/parts', method: 'POST', body }), responseSchema: read(PartSchema), ...changes }),
-    changePart: build.mutation<Part, Versioned<PartInput>>({ query: ({ id, ...body }) => ({ url: `/parts/${id}`, method: 'PUT', body }), responseSchema: read(PartSchema), ...changes }),
-    revisePart: build.mutation<Revision, { id: string; revision: RevisionInput }>({ query: ({ id, revision }) => ({ url: `/parts/${id}/revisions`, method: 'POST', body: revision }), responseSchema: read(RevisionSchema), ...changes }),
-    applications: build.infiniteQuery<ApplicationGrid, Find & { part?: string }, string>({ infiniteQueryOptions: paging, query: ({ queryArg, pageParam }) => ({ url: '/applications', params: params(queryArg, pageParam) }), responseSchema: read(ApplicationGridSchema), providesTags: ['Register'] }),
-    apply: build.mutation<void, { partId: string; fitmentIds: string[]; fits: boolean }>({ query: (body) => ({ url: '/applications', method: 'PUT', body }), ...changes }),
-    addCalibration: build.mutation<Calibration, CalibrationInput>({ query: (body) => ({ url: '/calibrations', method: 'POST', body }), responseSchema: read(CalibrationSchema), ...changes }),
-    dyno: build.query<DynoDetail, string>({ query: (id) => `/dynos/${id}`, responseSchema: read(DynoDetailSchema), providesTags: ['Register'] }),
-    addDyno: build.mutation<Dyno, DynoInput>({ query: (body) => ({ url: '/dynos', method: 'POST', body }), responseSchema: read(DynoSchema), ...changes }),
-    changeDyno: build.mutation<Dyno, Versioned<DynoInput>>({ query: ({ id, ...body }) => ({ url: `/dynos/${id}`, method: 'PUT', body }), responseSchema: read(DynoSchema), ...changes }),
-    addSensor: build.mutation<void, { dynoId: string; sensor: SensorInput }>({ query: ({ dynoId, sensor }) => ({ url: `/dynos/${dynoId}/sensors`, method: 'POST', body: sensor }), ...changes }),
-    removeSensor: build.mutation<void, { dynoId: string; id: string }>({ query: ({ dynoId, id }) => ({ url: `/dynos/${dynoId}/sensors/${id}`, method: 'DELETE' }), ...changes }),
-    previewImport: build.mutation<ImportPreview, { kind: ImportKind; text: string }>({ query: ({ kind, text }) => ({ url: `/register/import/${kind}/preview`, method: 'POST', body: text, headers: { 'content-type': 'text/csv' } }), responseSchema: read(ImportPreviewSchema) }),
-    applyImport: build.mutation<z.infer<typeof ImportDoneSchema>, { kind: ImportKind; text: string; digest: string }>({ query: ({ kind, text, digest }) => ({ url: `/register/import/${kind}`, method: 'POST', body: text, params: { digest }, headers: { 'content-type': 'text/csv' } }), responseSchema: read(ImportDoneSchema), ...changes }),
+    register: build.query<Register, void>({
+      query: () => '/register',
+      responseSchema: read(RegisterSchema),
+      providesTags: ['Register'],
+    }),
+    fitments: build.infiniteQuery<FitmentPage, Find, string>({
+      infiniteQueryOptions: paging,
+      query: ({ queryArg, pageParam }) => ({ url: '/fitments', params: params(queryArg, pageParam) }),
+      responseSchema: read(FitmentPageSchema),
+      providesTags: ['Register'],
+    }),
+    fitment: build.query<FitmentDetail, string>({
+      query: (id) => `/fitments/${id}`,
+      responseSchema: read(FitmentDetailSchema),
+      providesTags: ['Register'],
+    }),
+    addFitment: build.mutation<Fitment, FitmentInput>({
+      query: (body) => ({ url: '/fitments', method: 'POST', body }),
+      responseSchema: read(FitmentSchema),
+      ...changes,
+    }),
+    changeFitment: build.mutation<Fitment, Versioned<FitmentInput>>({
+      query: ({ id, ...body }) => ({ url: `/fitments/${id}`, method: 'PUT', body }),
+      responseSchema: read(FitmentSchema),
+      ...changes,
+    }),
+    vehicles: build.infiniteQuery<VehiclePage, Find, string>({
+      infiniteQueryOptions: paging,
+      query: ({ queryArg, pageParam }) => ({ url: '/vehicles', params: params(queryArg, pageParam) }),
+      responseSchema: read(VehiclePageSchema),
+      providesTags: ['Register'],
+    }),
+    vehicle: build.query<VehicleDetail, string>({
+      query: (id) => `/vehicles/${id}`,
+      responseSchema: read(VehicleDetailSchema),
+      providesTags: ['Register'],
+    }),
+    configuration: build.query<ConfigurationShown, { id: string; on: string }>({
+      query: ({ id, on }) => ({ url: `/vehicles/${id}/configuration`, params: { on } }),
+      responseSchema: read(ConfigurationSchema),
+      providesTags: ['Register'],
+    }),
+    planning: build.query<Planning, string>({
+      query: (id) => `/vehicles/${id}/planning`,
+      responseSchema: read(PlanningSchema),
+      providesTags: ['Register'],
+    }),
+    addVehicle: build.mutation<Vehicle, VehicleInput>({
+      query: (body) => ({ url: '/vehicles', method: 'POST', body }),
+      responseSchema: read(VehicleSchema),
+      ...changes,
+    }),
+    changeVehicle: build.mutation<Vehicle, Versioned<VehicleInput>>({
+      query: ({ id, ...body }) => ({ url: `/vehicles/${id}`, method: 'PUT', body }),
+      responseSchema: read(VehicleSchema),
+      ...changes,
+    }),
+    enterLedger: build.mutation<void, { id: string; entry: LedgerRequest }>({
+      query: ({ id, entry }) => ({ url: `/vehicles/${id}/ledger`, method: 'POST', body: entry }),
+      ...changes,
+    }),
+    parts: build.infiniteQuery<PartPage, Find, string>({
+      infiniteQueryOptions: paging,
+      query: ({ queryArg, pageParam }) => ({ url: '/parts', params: params(queryArg, pageParam) }),
+      responseSchema: read(PartPageSchema),
+      providesTags: ['Register'],
+    }),
+    part: build.query<PartDetail, string>({
+      query: (id) => `/parts/${id}`,
+      responseSchema: read(PartDetailSchema),
+      providesTags: ['Register'],
+    }),
+    addPart: build.mutation<Part, { part: PartInput; revision: RevisionInput }>({
+      query: (body) => ({ url: '/parts', method: 'POST', body }),
+      responseSchema: read(PartSchema),
+      ...changes,
+    }),
+    changePart: build.mutation<Part, Versioned<PartInput>>({
+      query: ({ id, ...body }) => ({ url: `/parts/${id}`, method: 'PUT', body }),
+      responseSchema: read(PartSchema),
+      ...changes,
+    }),
+    revisePart: build.mutation<Revision, { id: string; revision: RevisionInput }>({
+      query: ({ id, revision }) => ({ url: `/parts/${id}/revisions`, method: 'POST', body: revision }),
+      responseSchema: read(RevisionSchema),
+      ...changes,
+    }),
+    applications: build.infiniteQuery<ApplicationGrid, Find & { part?: string }, string>({
+      infiniteQueryOptions: paging,
+      query: ({ queryArg, pageParam }) => ({ url: '/applications', params: params(queryArg, pageParam) }),
+      responseSchema: read(ApplicationGridSchema),
+      providesTags: ['Register'],
+    }),
+    apply: build.mutation<void, { partId: string; fitmentIds: string[]; fits: boolean }>({
+      query: (body) => ({ url: '/applications', method: 'PUT', body }),
+      ...changes,
+    }),
+    addCalibration: build.mutation<Calibration, CalibrationInput>({
+      query: (body) => ({ url: '/calibrations', method: 'POST', body }),
+      responseSchema: read(CalibrationSchema),
+      ...changes,
+    }),
+    dyno: build.query<DynoDetail, string>({
+      query: (id) => `/dynos/${id}`,
+      responseSchema: read(DynoDetailSchema),
+      providesTags: ['Register'],
+    }),
+    addDyno: build.mutation<Dyno, DynoInput>({
+      query: (body) => ({ url: '/dynos', method: 'POST', body }),
+      responseSchema: read(DynoSchema),
+      ...changes,
+    }),
+    changeDyno: build.mutation<Dyno, Versioned<DynoInput>>({
+      query: ({ id, ...body }) => ({ url: `/dynos/${id}`, method: 'PUT', body }),
+      responseSchema: read(DynoSchema),
+      ...changes,
+    }),
+    addSensor: build.mutation<void, { dynoId: string; sensor: SensorInput }>({
+      query: ({ dynoId, sensor }) => ({ url: `/dynos/${dynoId}/sensors`, method: 'POST', body: sensor }),
+      ...changes,
+    }),
+    removeSensor: build.mutation<void, { dynoId: string; id: string }>({
+      query: ({ dynoId, id }) => ({ url: `/dynos/${dynoId}/sensors/${id}`, method: 'DELETE' }),
+      ...changes,
+    }),
+    previewImport: build.mutation<ImportPreview, { kind: ImportKind; text: string }>({
+      query: ({ kind, text }) => ({
+        url: `/register/import/${kind}/preview`,
+        method: 'POST',
+        body: text,
+        headers: { 'content-type': 'text/csv' },
+      }),
+      responseSchema: read(ImportPreviewSchema),
+    }),
+    applyImport: build.mutation<
+      z.infer<typeof ImportDoneSchema>,
+      { kind: ImportKind; text: string; digest: string }
+    >({
+      query: ({ kind, text, digest }) => ({
+        url: `/register/import/${kind}`,
+        method: 'POST',
+        body: text,
+        params: { digest },
+        headers: { 'content-type': 'text/csv' },
+      }),
+      responseSchema: read(ImportDoneSchema),
+      ...changes,
+    }),
   }),
 });
 export const {
-  useRegisterQuery, useFitmentsInfiniteQuery, useFitmentQuery, useAddFitmentMutation, useChangeFitmentMutation, useVehiclesInfiniteQuery, useVehicleQuery, useConfigurationQuery, usePlanningQuery, useAddVehicleMutation, useChangeVehicleMutation, useEnterLedgerMutation,
-  usePartsInfiniteQuery, usePartQuery, useApplicationsInfiniteQuery, useAddPartMutation, useChangePartMutation, useRevisePartMutation, useApplyMutation, useAddCalibrationMutation, useDynoQuery, useAddDynoMutation, useChangeDynoMutation, useAddSensorMutation, useRemoveSensorMutation, usePreviewImportMutation, useApplyImportMutation,
+  useRegisterQuery,
+  useFitmentsInfiniteQuery,
+  useFitmentQuery,
+  useAddFitmentMutation,
+  useChangeFitmentMutation,
+  useVehiclesInfiniteQuery,
+  useVehicleQuery,
+  useConfigurationQuery,
+  usePlanningQuery,
+  useAddVehicleMutation,
+  useChangeVehicleMutation,
+  useEnterLedgerMutation,
+  usePartsInfiniteQuery,
+  usePartQuery,
+  useApplicationsInfiniteQuery,
+  useAddPartMutation,
+  useChangePartMutation,
+  useRevisePartMutation,
+  useApplyMutation,
+  useAddCalibrationMutation,
+  useDynoQuery,
+  useAddDynoMutation,
+  useChangeDynoMutation,
+  useAddSensorMutation,
+  useRemoveSensorMutation,
+  usePreviewImportMutation,
+  useApplyImportMutation,
 } = registerApi;
 
-interface Found { choices: readonly Choice[]; busy: boolean }
+interface Found {
+  choices: readonly Choice[];
+  busy: boolean;
+}
 /** Fitments by a phrase, for a picker. */
 export function useFindFitments(phrase: string): Found {
   const q = useSettled(phrase);
   const { data, isFetching } = useFitmentsInfiniteQuery({ q });
-  const choices = useMemo(() => data?.pages[0]?.items.map((f): Choice => ({ id: f.id, name: fitmentName(f), note: `${f.yearFrom} to ${f.yearTo ?? 'today'} · ${f.engineCode} · ${f.transmission} · ${f.market}` })) ?? [], [data]);
+  const choices = useMemo(
+    () =>
+      data?.pages[0]?.items.map((f): Choice => ({
+        id: f.id,
+        name: fitmentName(f),
+        note: `${f.yearFrom} to ${f.yearTo ?? 'today'} · ${f.engineCode} · ${f.transmission} · ${f.market}`,
+      })) ?? [],
+    [data],
+  );
   return { choices, busy: isFetching || q !== phrase };
 }
 /** Vehicles by a phrase, for a picker. */
 export function useFindVehicles(phrase: string): Found {
   const q = useSettled(phrase);
   const { data, isFetching } = useVehiclesInfiniteQuery({ q });
-  const choices = useMemo(() => data?.pages[0]?.items.map((v): Choice => ({ id: v.id, name: v.tag, note: v.fitment })) ?? [], [data]);
+  const choices = useMemo(
+    () => data?.pages[0]?.items.map((v): Choice => ({ id: v.id, name: v.tag, note: v.fitment })) ?? [],
+    [data],
+  );
   return { choices, busy: isFetching || q !== phrase };
 }
 /** Parts by a phrase, for a picker. */
 export function useFindParts(phrase: string): Found {
   const q = useSettled(phrase);
   const { data, isFetching } = usePartsInfiniteQuery({ q });
-  const choices = useMemo(() => data?.pages[0]?.items.map((p): Choice => ({ id: p.id, name: p.name, note: `${p.sku} · ${p.maker} · ${p.category}` })) ?? [], [data]);
+  const choices = useMemo(
+    () =>
+      data?.pages[0]?.items.map((p): Choice => ({
+        id: p.id,
+        name: p.name,
+        note: `${p.sku} · ${p.maker} · ${p.category}`,
+      })) ?? [],
+    [data],
+  );
   return { choices, busy: isFetching || q !== phrase };
 }

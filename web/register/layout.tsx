@@ -3,7 +3,14 @@ import type { ReactNode } from 'react';
 import { NavLink, Outlet } from 'react-router';
 import { useSessionQuery } from '../base/api.ts';
 
-const PAGES = [['fitments', 'Fitments'], ['vehicles', 'Vehicles'], ['parts', 'Parts'], ['applications', 'Applications'], ['calibrations', 'Calibrations'], ['dynos', 'Dynos']] as const;
+const PAGES = [
+  ['fitments', 'Fitments'],
+  ['vehicles', 'Vehicles'],
+  ['parts', 'Parts'],
+  ['applications', 'Applications'],
+  ['calibrations', 'Calibrations'],
+  ['dynos', 'Dynos'],
+] as const;
 
 /** The register with its books; one is open at a time. */
 export function RegisterLayout() {
@@ -11,9 +18,27 @@ export function RegisterLayout() {
     <div className="grid min-h-full grid-cols-[172px_minmax(0,1fr)]">
       <nav aria-label="Books of the register" className="border-r border-rule py-5 pl-5">
         <p className="mb-2 text-[12px] text-soft">Register</p>
-        <ul className="grid gap-1">{PAGES.map(([path, name]) => <li key={path}><NavLink to={`/register/${path}`} className={({ isActive }) => clsx('block border-r-[3px] py-1 no-underline', isActive ? 'border-ink font-semibold' : 'border-transparent text-soft hover:text-ink')}>{name}</NavLink></li>)}</ul>
+        <ul className="grid gap-1">
+          {PAGES.map(([path, name]) => (
+            <li key={path}>
+              <NavLink
+                to={`/register/${path}`}
+                className={({ isActive }) =>
+                  clsx(
+                    'block border-r-[3px] py-1 no-underline',
+                    isActive ? 'border-ink font-semibold' : 'border-transparent text-soft hover:text-ink',
+                  )
+                }
+              >
+                {name}
+              </NavLink>
+            </li>
+          ))}
+        </ul>
       </nav>
-      <div className="min-w-0"><Outlet /></div>
+      <div className="min-w-0">
+        <Outlet />
+      </div>
     </div>
   );
 }
@@ -22,14 +47,49 @@ export function RegisterLayout() {
 export function useMay(): { manage: boolean; prepare: boolean; clearance: boolean } {
   const { data } = useSessionQuery();
   const role = data?.person?.role;
-  return { manage: role === 'test manager', prepare: role === 'test manager' || role === 'operator', clearance: data?.person?.clearance ?? false };
+  return {
+    manage: role === 'test manager',
+    prepare: role === 'test manager' || role === 'operator',
+    clearance: data?.person?.clearance ?? false,
+  };
 }
 
-export function PageHead({ title, children, note }: { title: ReactNode; note?: ReactNode; children?: ReactNode }) {
-  return <div className="mb-4 flex flex-wrap items-end justify-between gap-x-6 gap-y-3"><div className="min-w-0"><h1>{title}</h1>{note && <p className="mt-1 text-soft">{note}</p>}</div>{children && <div className="flex flex-wrap items-center gap-2">{children}</div>}</div>;
+export function PageHead({
+  title,
+  children,
+  note,
+}: {
+  title: ReactNode;
+  note?: ReactNode;
+  children?: ReactNode;
+}) {
+  return (
+    <div className="mb-4 flex flex-wrap items-end justify-between gap-x-6 gap-y-3">
+      <div className="min-w-0">
+        <h1>{title}</h1>
+        {note && <p className="mt-1 text-soft">{note}</p>}
+      </div>
+      {children && <div className="flex flex-wrap items-center gap-2">{children}</div>}
+    </div>
+  );
 }
 
 /** Facts in two columns, ruled as in a ledger. */
 export function Facts({ rows, wide }: { rows: readonly (readonly [string, ReactNode])[]; wide?: boolean }) {
-  return <dl className="border-t-[1.5px] border-ink">{rows.map(([term, value]) => <div key={term} className={clsx('grid gap-2 border-b border-rule py-1.5', wide ? 'grid-cols-[170px_1fr]' : 'grid-cols-[120px_1fr]')}><dt className="text-soft">{term}</dt><dd>{value}</dd></div>)}</dl>;
+  return (
+    <dl className="border-t-[1.5px] border-ink">
+      {rows.map(([term, value]) => (
+        <div
+          key={term}
+          className={clsx(
+            'grid gap-2 border-b border-rule py-1.5',
+            wide ? 'grid-cols-[170px_1fr]' : 'grid-cols-[120px_1fr]',
+          )}
+        >
+          <dt className="text-soft">{term}</dt>
+          <dd>{value}</dd>
+        </div>
+      ))}
+    </dl>
+  );
 }
