@@ -7,7 +7,12 @@ export interface Policy {
   readonly factorArms: { readonly pass: number; readonly caution: number };
   readonly rampSpread: number;
   readonly trimmedShare: number;
-  readonly scatter: { readonly cautionTimes: number; readonly mostPct: number };
+  readonly scatter: {
+    readonly cautionTimes: number;
+    readonly mostPct: number;
+    /** A scatter this unlikely to be so small, by the dyno’s history, is not believed. */
+    readonly tooLowChance: number;
+  };
   /** How many months a claim may stand before it goes stale. */
   readonly claimAgeMonths: number;
   /** Width of the moving average every curve is smoothed by, and the confidence of the band. */
@@ -23,7 +28,7 @@ export const DEFAULT_POLICY: Policy = {
   factorArms: { pass: 0.01, caution: 0.02 },
   rampSpread: 0.1,
   trimmedShare: 0.1,
-  scatter: { cautionTimes: 1.5, mostPct: 2 },
+  scatter: { cautionTimes: 1.5, mostPct: 2, tooLowChance: 0.001 },
   claimAgeMonths: 36,
   smoothingRpm: 200,
   confidence: 0.95,

@@ -116,6 +116,7 @@ export const UNITS: Record<string, Unit> = Object.fromEntries(
     unit('AFR', 'lambda'),
     unit('°', 'angle'),
     unit('%', 'fraction'),
+    unit('share', 'fraction', 100),
     unit('% RH', 'humidity'),
     unit('', 'count'),
   ].map((u) => [u.id, u]),

@@ -120,6 +120,7 @@ const SPELLINGS: Record<string, readonly string[]> = {
   '°': ['deg', '°', 'degrees', 'degbtdc', '°btdc', '°ca', 'degca', 'btdc'],
   '%': ['%', 'pct', 'percent', 'per cent'],
   '% RH': ['%rh', 'rh%'],
+  share: ['share', 'fraction', '0-1', '0..1', '01'],
 };
 const BY_SPELLING = new Map(
   Object.entries(SPELLINGS).flatMap(([id, list]) =>
@@ -147,21 +148,21 @@ export function readUnit(text: string): WrittenUnit | undefined {
 
 /** Names, tried in this order: the first that fits decides. */
 const NAMES: readonly (readonly [Quantity, RegExp])[] = [
-  ['time', /^(time|t|elapsed|elapsed time|time stamp|timestamp|log time|zeit)$/],
+  ['time', /^(time|t|elapsed|elapsed time|time stamp|timestamp|log time|zeit|temps|tiempo|tempo|tijd|tid)$/],
   ['rollerForce', /^((roller|tractive|drum|brake|wheel) )?force$|^tractive effort$/],
   ['rollerSpeed', /^(roller|drum|wheel) (speed|rpm|velocity)$/],
   [
     'engineSpeed',
-    /^(rpm|krpm|engine ?(speed|rpm|revs)|eng(ine)? ?(spd|speed)|motor (speed|rpm)|crank(shaft)? speed|tach(o|ometer)?|revs|rev|n mot|motordrehzahl|drehzahl|engine)$/,
+    /^(rpm|krpm|engine ?(speed|rpm|revs)|eng(ine)? ?(spd|speed)|motor (speed|rpm)|crank(shaft)? speed|tach(o|ometer)?|revs|rev|n mot|motordrehzahl|drehzahl|engine|r[eé]gime( moteur)?|r[eé]gimen( (del )?motor)?|giri( motore)?|toerental|motortoerental|varvtal|motorvarvtal|turtall)$/,
   ],
   ['vehicleSpeed', /^((vehicle|road|car|ground|gps) )?(speed|velocity)$|^vss$/],
   [
     'torque',
-    /^((engine|wheel|wheels|roller|brake|hub|shaft|measured|observed|uncorrected|corrected|corr|raw) )*(torque|tq|trq|moment|drehmoment)( (at )?(wheel|wheels|engine|roller|hub|observed|measured|uncorrected|corrected|corr|raw))?$/,
+    /^((engine|wheel|wheels|roller|brake|hub|shaft|measured|observed|uncorrected|corrected|corr|raw) )*(torque|tq|trq|moment|drehmoment|couple|par|par motor|coppia|koppel|vridmoment|dreiemoment)( (at )?(wheel|wheels|engine|roller|hub|observed|measured|uncorrected|corrected|corr|raw))?$/,
   ],
   [
     'power',
-    /^((engine|wheel|wheels|roller|brake|hub|shaft|measured|observed|uncorrected|corrected|corr|raw) )*(power|pwr|leistung|hp|bhp|whp|kw|ps)( (at )?(wheel|wheels|engine|roller|hub|observed|measured|uncorrected|corrected|corr|raw))?$/,
+    /^((engine|wheel|wheels|roller|brake|hub|shaft|measured|observed|uncorrected|corrected|corr|raw) )*(power|pwr|leistung|radleistung|puissance|potencia|potenza|vermogen|effekt|hp|bhp|whp|kw|ps)( (at )?(wheel|wheels|engine|roller|hub|observed|measured|uncorrected|corrected|corr|raw))?$/,
   ],
   ['lambda', /^(lambda|λ|afr|a\/f|air ?(\/ ?)?fuel( ratio)?|wideband|wbo2|o2)( ?\d| bank \d)?$/],
   ['exhaustTemperature', /^(exhaust( gas)? temp(erature)?|egt)( ?\d)?$/],
@@ -176,13 +177,19 @@ const NAMES: readonly (readonly [Quantity, RegExp])[] = [
     'barometer',
     /^(baro|barometer|barometric( pressure)?|ambient pressure|atmospheric pressure|air pressure)$/,
   ],
-  ['humidity', /^((relative|air) )?humidity$|^rh$/],
+  [
+    'humidity',
+    /^((relative|air) )?humidity( share)?$|^rh$|^(relative )?(luft)?feuchte$|^humidit[eé]$|^humedad$|^umidit[aà]$/,
+  ],
   ['manifoldPressure', /^(manifold|boost|intake|inlet|charge|map)( (absolute )?press(ure)?)?$/],
   ['massAirFlow', /^(mass )?air ?(mass )?flow$|^maf$|^air mass$/],
   ['fuelFlow', /^fuel ?(flow|rate|consumption|mass flow)$/],
   ['knockRetard', /^knock( retard| correction)?$/],
   ['ignitionAdvance', /^(ignition|spark|timing)( (advance|angle|timing))?$|^advance$/],
-  ['throttle', /^(throttle|tps|pedal|accelerator|app)( (position|pos|angle|opening|pedal|plate))?$/],
+  [
+    'throttle',
+    /^(throttle|tps|pedal|accelerator|app|drosselklappe|papillon|acelerador|farfalla|gasklep|gaspedal)( (position|pos|angle|opening|pedal|plate))?$/,
+  ],
   ['gear', /^gear( position)?$/],
 ];
 

@@ -7,8 +7,12 @@ export interface NumberStyle {
 const NUMERIC = /^[+-]?(?:\d[\d.,'’\u0020\u00a0\u202f]*|[.,]\d+)(?:[eE][+-]?\d+)?\s*%?$/;
 const CLOCK = /^(?:(\d{1,3}):)?(\d{1,2}):(\d{1,2}(?:[.,]\d+)?)$/;
 
-/** Whether a cell looks like a number in any style (or a clock time). */
-export const looksNumeric = (cell: string): boolean => NUMERIC.test(cell) || CLOCK.test(cell);
+/** A time stamp with its date, as ISO 8601 writes it; the zone does not matter where only differences count. */
+const STAMP = /^(\d{4})-(\d{2})-(\d{2})[T ](\d{2}):(\d{2}):(\d{2}(?:[.,]\d+)?)(?:Z|[+-]\d{2}:?\d{2})?$/;
+
+/** Whether a cell looks like a number in any style (or a time of day, or a time stamp). */
+export const looksNumeric = (cell: string): boolean =>
+  NUMERIC.test(cell) || CLOCK.test(cell) || STAMP.test(cell);
 /** Whether a cell says that there is no reading. */
 export const looksMissing = (cell: string): boolean =>
   /^(?:|-+|n\/?a|nan|null|none|\*+|#n\/a|inf|-inf)$/i.test(cell);
@@ -65,7 +69,24 @@ export function numberStyle(
   return style;
 }
 
-/** A reader of cells in one style; NaN for what is not a number. A clock time is given in seconds. */
+/** A comma in a file with decimal points that groups thousands; any other can only be a decimal mark. */
+const GROUPED: Record<'.' | ',', RegExp> = {
+  '.': /^[+-]?\d{1,3}(,\d{3})+(\.\d+)?(e[+-]?\d+)?$/i,
+  ',': /^[+-]?\d{1,3}(\.\d{3})+(,\d+)?(e[+-]?\d+)?$/i,
+};
+/** Whether a cell has the other decimal mark where the file's own would stand: “210,5” among “210.5”. */
+export function hasOtherDecimal(cell: string, style: NumberStyle): boolean {
+  const [own, other] = style.decimal === '.' ? ['.', ','] : [',', '.'];
+  const text = cell.trim();
+  return (
+    text.includes(other) && !text.includes(own) && NUMERIC.test(text) && !GROUPED[style.decimal].test(text)
+  );
+}
+
+/**
+ * A reader of cells in one style; NaN for what is not a number. A clock time is given in seconds, a time stamp in
+ * seconds since 1970. A mark that cannot group thousands is a decimal mark, whatever the rest of the file uses.
+ */
 export function numberReader(style: NumberStyle): (cell: string) => number {
   const plain = style.decimal === '.' && style.thousands === '';
   const strip = style.decimal === '.' ? /[,'’\u0020\u00a0\u202f]/g : /[.'’\u0020\u00a0\u202f]/g;
@@ -82,7 +103,13 @@ export function numberReader(style: NumberStyle): (cell: string) => number {
     const clock = CLOCK.exec(text);
     if (clock)
       return Number(clock[1] ?? 0) * 3600 + Number(clock[2]) * 60 + Number(clock[3].replace(',', '.'));
+    const stamp = STAMP.exec(text);
+    if (stamp) {
+      const [y, mo, d, h, mi] = stamp.slice(1, 6).map(Number) as [number, number, number, number, number];
+      return Date.UTC(y, mo - 1, d, h, mi) / 1000 + Number(stamp[6].replace(',', '.'));
+    }
     if (!NUMERIC.test(text)) return NaN;
+    if (hasOtherDecimal(text, style)) return Number(text.replace(/[\s'’]/g, '').replace(',', '.'));
     if (text.endsWith('%')) text = text.slice(0, -1).trim();
     text = text.replace(strip, '');
     if (style.decimal === ',') text = text.replace(',', '.');

@@ -198,7 +198,7 @@ describe('refuses, and says file, line, column and what to do', () => {
       'a file cut off in a number',
       table('RPM,Torque (Nm)', (s) => `${s.rpm},${s.nm.toFixed(3)}`).slice(0, -3),
       'TRUNCATED_FILE',
-      /line 41.*shorter than those above/,
+      /line 41.*shorter than every one above it/,
     ],
     [
       'too few samples',

@@ -15,8 +15,16 @@ import {
   type Quantity,
 } from './columns.ts';
 import { MAX_PULL_FILE_BYTES, MIN_SAMPLES } from './limits.ts';
-import { looksMissing, looksNumeric, numberReader, numberStyle, type NumberStyle } from './numbers.ts';
-import { decodeText, type Encoding } from './text.ts';
+import {
+  hasOtherDecimal,
+  looksMissing,
+  looksNumeric,
+  numberReader,
+  numberStyle,
+  type NumberStyle,
+} from './numbers.ts';
+import { recordedIn, type Recorded } from './recorded.ts';
+import { decodeText, withPlainLineEnds, type Encoding } from './text.ts';
 
 /** A column named by the caller: its header, and its unit when the header does not say. */
 export interface ColumnChoice {
@@ -58,6 +66,8 @@ export interface PullFinding {
     | 'TIME_NOT_RISING'
     | 'POWER_TORQUE_MISMATCH'
     | 'SAMPLES_DROPPED'
+    | 'MIXED_DECIMALS'
+    | 'SECOND_RISE'
     | 'READINGS_MISSING'
     | 'NO_FINAL_LINE_END';
   readonly message: string;
@@ -82,6 +92,8 @@ export interface PullFile {
   readonly rpm: Float64Array;
   readonly torqueNm: Float64Array;
   readonly torqueFrom: 'torque' | 'power' | 'roller force';
+  /** When it was recorded, where the file says so. */
+  readonly recorded?: Recorded | undefined;
   readonly findings: readonly PullFinding[];
 }
 
@@ -107,11 +119,21 @@ function read(bytes: Uint8Array, options: PullFileOptions): PullFile {
       'Export the one pull, not the whole session.',
     );
   }
-  const { text, encoding } = decodeText(bytes);
+  const decoded = decodeText(bytes);
+  const { encoding } = decoded;
+  const text = withPlainLineEnds(decoded.text);
   const layout = findLayout(text);
   const rows = parseRows(text, layout.delimiter);
   const columns = resolveColumns(layout, rows, options);
-  return readSamples(text, encoding, layout, rows, columns, options);
+  return { ...readSamples(text, encoding, layout, rows, columns, options), lineEnd: lineEndOf(decoded.text) };
+}
+
+/** How most lines of a file end. */
+function lineEndOf(text: string): PullFile['lineEnd'] {
+  const head = text.slice(0, 20_000);
+  const pairs = head.split('\r\n').length - 1;
+  const feeds = head.split('\n').length - 1;
+  return pairs > 0 && 2 * pairs >= feeds ? 'CRLF' : feeds > 0 ? 'LF' : 'CR';
 }
 
 // ── Where the table is ──────────────────────────────────────────────────────
@@ -351,6 +373,9 @@ function styleOf(layout: Layout, rows: readonly string[][], guesses: readonly Co
   });
 }
 
+/** No recording of one pull lasts longer, in seconds; the shortest in milliseconds is above it. Common practice. */
+const LONGEST_PULL_S = 900;
+
 /** Fills in units that the values decide beyond doubt, and asks for those that matter and cannot be told. */
 function settleUnits(
   layout: Layout,
@@ -367,6 +392,14 @@ function settleUnits(
       if (v > max) max = v;
     }
     return max;
+  };
+  const span = (index: number): number => {
+    let least = Infinity;
+    for (let i = layout.dataRow; i < rows.length; i++) {
+      const v = read((rows[i][index] ?? '').trim());
+      if (v < least) least = v;
+    }
+    return largest(index) - least;
   };
   const speed = used.get('engineSpeed');
   if (speed && !speed.unit) {
@@ -385,9 +418,16 @@ function settleUnits(
   }
   const time = used.get('time');
   if (time && !time.unit) {
-    const seconds = largest(time.index) < 1000;
-    time.unit = seconds ? UNITS.s : UNITS.ms;
+    // A session clock may stand at any number: how long the recording lasted tells seconds from milliseconds.
+    time.unit = span(time.index) < LONGEST_PULL_S ? UNITS.s : UNITS.ms;
     unitFrom.set(time.index, 'values');
+  }
+  for (const quantity of ['humidity', 'throttle'] as const) {
+    const column = used.get(quantity);
+    if (!column || column.unit) continue;
+    // A share never passes one, per cent of a full throttle or of damp air always does.
+    column.unit = largest(column.index) <= 1.05 ? UNITS.share : UNITS['%'];
+    unitFrom.set(column.index, 'values');
   }
   for (const quantity of UNIT_MATTERS) {
     const column = used.get(quantity);
@@ -442,6 +482,14 @@ function requireColumns(layout: Layout, used: Resolved['used'], options: PullFil
 
 // ── The samples ─────────────────────────────────────────────────────────────
 
+/** A channel with fewer readings than this share of another's was logged more slowly. */
+const SPARSE = 0.9;
+function readingsIn(rows: readonly string[][], from: number, column: number): number {
+  let n = 0;
+  for (let i = from; i < rows.length; i++) if (!looksMissing((rows[i][column] ?? '').trim())) n += 1;
+  return n;
+}
+
 function readSamples(
   text: string,
   encoding: Encoding,
@@ -449,7 +497,7 @@ function readSamples(
   rows: readonly string[][],
   columns: Resolved,
   options: PullFileOptions,
-): PullFile {
+): Omit<PullFile, 'lineEnd'> {
   const { used, style } = columns;
   const parse = numberReader(style);
   const needed: readonly Quantity[] = [
@@ -465,6 +513,17 @@ function readSamples(
   if (decisive.has('torque') || decisive.has('power'))
     for (const q of ['rollerForce', 'rollerSpeed', 'vehicleSpeed'] as const)
       if (!(q === 'vehicleSpeed' && !used.has('engineSpeed'))) decisive.delete(q);
+  // Logged side by side at different rates, the denser one is used and the other only held against it.
+  if (decisive.has('torque') && decisive.has('power')) {
+    const filled = (quantity: 'torque' | 'power'): number =>
+      readingsIn(rows, layout.dataRow, used.get(quantity)!.index);
+    const [torque, power] = [filled('torque'), filled('power')];
+    if (power < SPARSE * torque) decisive.delete('power');
+    else if (torque < SPARSE * power) {
+      decisive.delete('torque');
+      used.delete('torque');
+    }
+  }
   const wanted = (quantity: Quantity): boolean =>
     options.channels !== 'needed' || decisive.has(quantity) || quantity === 'time' || quantity === 'throttle';
   const fields = [...used]
@@ -477,7 +536,6 @@ function readSamples(
     }));
   const lines = new Int32Array(rows.length);
   const endsInLine = /[\r\n]$/.test(text);
-  const lastNeeded = Math.max(...fields.filter((f) => f.decisive).map((f) => f.index));
   let lastRow = rows.length - 1;
   while (lastRow > layout.dataRow && isBlank(rows[lastRow])) lastRow -= 1;
   let n = 0,
@@ -485,41 +543,20 @@ function readSamples(
     dropped = 0,
     missing = 0;
   let firstText: { line: number; column: string; cell: string } | undefined;
+  let otherMark: { line: number; column: string; cell: string } | undefined;
+  const marks = style.thousands === '';
   for (let i = layout.dataRow; i <= lastRow; i++) {
     const row = rows[i];
     if (isBlank(row)) continue;
     bodyRows += 1;
-    if (
-      i === lastRow &&
-      !endsInLine &&
-      row.length < layout.header.length &&
-      row.length <= Math.max(lastNeeded, layout.header.length - 1)
-    ) {
-      throw new PullFileError(
-        'TRUNCATED_FILE',
-        `The last line stops after ${row.length} of ${layout.header.length} columns: the file was cut off.`,
-        'Copy it from the logger again; if the logger lost the end, repeat the pull.',
-        { line: i + 1, column: layout.header[row.length] ?? '' },
-      );
-    }
-    if (
-      i === lastRow &&
-      !endsInLine &&
-      i > layout.dataRow + 3 &&
-      cutInNumber(rows, i, layout.header.length - 1)
-    ) {
-      throw new PullFileError(
-        'TRUNCATED_FILE',
-        'The last number is shorter than those above it and the line has no end: the file was cut off.',
-        'Copy it from the logger again; if the logger lost the end, repeat the pull.',
-        { line: i + 1, column: layout.header.at(-1) ?? '' },
-      );
-    }
+    if (i === lastRow && !endsInLine) refuseCutEnd(rows, i, layout);
     let usable = true;
     let absent = false;
     for (const field of fields) {
       const cell = row[field.index] ?? '';
       const value = parse(cell);
+      if (marks && !otherMark && field.decisive && hasOtherDecimal(cell, style))
+        otherMark = { line: i + 1, column: field.header, cell: cell.trim() };
       if (Number.isNaN(value) && field.decisive) {
         usable = false;
         if (looksMissing(cell.trim())) absent = true;
@@ -560,6 +597,13 @@ function readSamples(
       line: firstText.line,
       column: firstText.column,
     });
+  if (otherMark)
+    findings.push({
+      code: 'MIXED_DECIMALS',
+      message: `“${otherMark.cell}” has another decimal mark than the rest of the file; it is read as a decimal mark.`,
+      line: otherMark.line,
+      column: otherMark.column,
+    });
   if (missing > 0)
     findings.push({
       code: 'READINGS_MISSING',
@@ -595,7 +639,6 @@ function readSamples(
     encoding,
     delimiter: layout.delimiter,
     decimal: style.decimal,
-    lineEnd: /\r\n/.test(text) ? 'CRLF' : text.includes('\n') ? 'LF' : 'CR',
     headerLine: layout.headerRow + 1,
     unitsLine: layout.unitsRow === null ? null : layout.unitsRow + 1,
     metadata: layout.metadata,
@@ -606,16 +649,56 @@ function readSamples(
     rpm,
     torqueNm: torque,
     torqueFrom: from,
+    recorded: recordedIn(
+      layout.metadata,
+      used.has('time') ? rows[layout.dataRow]?.[used.get('time')!.index] : undefined,
+    ),
     findings,
   };
 }
 
-/** Whether the last cell has fewer decimals than the three above it, which all have the same. */
-function cutInNumber(rows: readonly string[][], last: number, column: number): boolean {
+/** How many cells the rows of a table usually have: a column that is empty throughout is not missing from the last one. */
+function usualLength(rows: readonly string[][], layout: Layout, last: number): number {
+  const counts = new Map<number, number>();
+  for (let i = Math.max(layout.dataRow, last - 60); i < last; i++)
+    if (!isBlank(rows[i])) counts.set(rows[i].length, (counts.get(rows[i].length) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1] || b[0] - a[0])[0]?.[0] ?? layout.header.length;
+}
+
+/** A last line without an end that is shorter than the others, or stops inside a number: the file was cut off. */
+function refuseCutEnd(rows: readonly string[][], last: number, layout: Layout): void {
+  const row = rows[last];
+  const usual = usualLength(rows, layout, last);
+  const action = 'Copy it from the logger again; if the logger lost the end, repeat the pull.';
+  if (row.length < usual)
+    throw new PullFileError(
+      'TRUNCATED_FILE',
+      `The last line stops after ${row.length} of ${usual} columns: the file was cut off.`,
+      action,
+      { line: last + 1, column: layout.header[row.length] ?? '' },
+    );
+  if (last > layout.dataRow + 3 && cutInNumber(rows, last, usual - 1, layout.dataRow))
+    throw new PullFileError(
+      'TRUNCATED_FILE',
+      'The last number is shorter than every one above it and the line has no end: the file was cut off.',
+      action,
+      { line: last + 1, column: layout.header[usual - 1] ?? '' },
+    );
+}
+
+/**
+ * Whether the last cell has fewer decimals than all those above it, which have the same number throughout: a program
+ * that writes a fixed number of decimals. One that drops zeros at the end writes shorter numbers everywhere.
+ */
+function cutInNumber(rows: readonly string[][], last: number, column: number, first: number): boolean {
   const decimals = (row: readonly string[]): number =>
     /[.,](\d*)\s*$/.exec(row[column] ?? '')?.[1]?.length ?? 0;
-  const above = [1, 2, 3].map((k) => decimals(rows[last - k] ?? []));
-  return above[0] > 0 && above.every((d) => d === above[0]) && decimals(rows[last]) < above[0];
+  const usual = decimals(rows[last - 1] ?? []);
+  if (usual === 0 || decimals(rows[last]) >= usual) return false;
+  for (let i = Math.max(first, last - 400); i < last; i++)
+    if (!isBlank(rows[i]) && (rows[i][column] ?? '').trim() !== '' && decimals(rows[i]) !== usual)
+      return false;
+  return true;
 }
 
 /** values[order[0]], values[order[1]], …: a plain loop, because `from` with a callback was half the time of reading a file. */

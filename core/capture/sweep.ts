@@ -17,6 +17,8 @@ export interface Sweep {
   /** Mean rate of rise, rpm/s; NaN without time. */
   readonly rampRpmPerS: number;
   readonly medianSpacingRpm: number;
+  /** The next longest rise in the recording, rpm gained; 0 where there is none. */
+  readonly secondRiseRpm: number;
 }
 
 export interface SweepPolicy {
@@ -27,8 +29,31 @@ export interface SweepPolicy {
 }
 export const SWEEP_POLICY: SweepPolicy = { rampInRpm: 300, fullThrottle: 0.95 };
 
-/** A rise may pause by this much (rpm) on a noisy speed signal without ending. */
+/** A rise may pause by this much (rpm) on a quiet speed signal without ending; on a noisy one by four of its SDs after smoothing. */
 const PAUSE_RPM = 15;
+/** How quiet smoothing makes the speed signal, SD in rpm, and the largest share of the recording it may blur to get there. */
+const QUIET = { sdRpm: 3, share: 1 / 12 };
+
+/**
+ * SD of the noise on a speed signal, rpm: from second differences, which a steady rise does not enter.
+ * For white noise they have six times its variance; the median absolute one keeps jumps out.
+ */
+export function speedNoiseRpm(rpm: Float64Array): number {
+  if (rpm.length < 8) return 0;
+  const second = new Float64Array(rpm.length - 2);
+  for (let i = 0; i < second.length; i++) second[i] = Math.abs(rpm[i + 2] - 2 * rpm[i + 1] + rpm[i]);
+  second.sort();
+  return (second[second.length >> 1] * 1.4826) / Math.sqrt(6);
+}
+
+/** Half-width of the moving mean, samples, that brings the noise down to what the search for a rise can bear. */
+function halfWidth(rpm: Float64Array): { half: number; pause: number } {
+  const sd = speedNoiseRpm(rpm);
+  const least = Math.max(2, Math.round(rpm.length / 400));
+  const wanted = Math.ceil(((sd / QUIET.sdRpm) ** 2 - 1) / 2);
+  const half = Math.max(least, Math.min(wanted, Math.floor(rpm.length * QUIET.share)));
+  return { half, pause: Math.max(PAUSE_RPM, (4 * sd) / Math.sqrt(2 * half + 1)) };
+}
 
 /**
  * Usable part of a pull: the longest stretch at full throttle in which smoothed engine speed rises,
@@ -37,15 +62,20 @@ const PAUSE_RPM = 15;
  */
 export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY): Sweep {
   const n = samples.rpm.length;
-  const smooth = movingMean(samples.rpm, Math.max(2, Math.round(n / 400)));
+  const { half, pause } = halfWidth(samples.rpm);
+  const smooth = movingMean(samples.rpm, half);
   const throttle = samples.throttlePct;
   const fullFrom = throttle ? policy.fullThrottle * largest(throttle) : -Infinity;
   let best = { from: 0, to: -1, gain: 0 };
+  let second = 0;
   let from = 0;
   let peak = 0;
   const close = (): void => {
     const gain = peak > from ? smooth[peak] - smooth[from] : 0;
-    if (gain > best.gain) best = { from, to: peak, gain };
+    if (gain > best.gain) {
+      second = best.gain;
+      best = { from, to: peak, gain };
+    } else if (gain > second) second = gain;
   };
   for (let i = 0; i < n; i++) {
     if (throttle && throttle[i] < fullFrom) {
@@ -54,10 +84,10 @@ export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY):
       continue;
     }
     if (i === from || smooth[i] > smooth[peak]) peak = i;
-    if (smooth[i] < smooth[from]) {
+    if (smooth[i] < smooth[from] - (peak > from ? pause : 0)) {
       if (peak > from) close();
       from = peak = i;
-    } else if (smooth[i] < smooth[peak] - PAUSE_RPM) {
+    } else if (smooth[i] < smooth[peak] - pause) {
       close();
       from = peak = i;
     }
@@ -72,7 +102,7 @@ export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY):
   }
   // Smoothing blurs the two ends: extend to the lowest and highest raw speed next to them.
   let { from: start, to: end } = best;
-  const reach = Math.max(2, Math.round(n / 400)) + 1;
+  const reach = half + 1;
   for (let i = Math.max(best.from, best.to - reach); i <= Math.min(n - 1, best.to + reach); i++) {
     if ((!throttle || throttle[i] >= fullFrom) && samples.rpm[i] > samples.rpm[end]) end = i;
   }
@@ -113,6 +143,7 @@ export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY):
     toRpm: high,
     beganRpm: began,
     rampRpmPerS: (samples.rpm[last] - samples.rpm[first]) / seconds,
+    secondRiseRpm: second,
     medianSpacingRpm: spacing.length % 2 ? spacing[mid] : (spacing[mid - 1] + spacing[mid]) / 2,
   };
 }

@@ -65,6 +65,10 @@ function utf16WithoutMark(bytes: Uint8Array): 'utf-16le' | 'utf-16be' | undefine
   return undefined;
 }
 
+/** Line ends of any kind as LF: a preamble written by one program above rows written by another has both. */
+export const withPlainLineEnds = (text: string): string =>
+  text.includes('\r') ? text.replace(/\r\n?/g, '\n') : text;
+
 function checked(decoded: DecodedText): DecodedText {
   const head = decoded.text.slice(0, 4000);
   if (decoded.text.trim() === '')

@@ -80,6 +80,8 @@ export interface PeakToPeak extends Interval {
   readonly upperPct: number;
   readonly armRpm: number;
   readonly againstRpm: number;
+  /** Whether either largest value lies at the end of the window: then it is no peak, and cannot be claimed as one. */
+  readonly atEdge: boolean;
   readonly df: number;
 }
 
@@ -127,12 +129,13 @@ export interface ContrastResult {
 /** A contrast as a result holds it. */
 export type Contrast = ContrastResult & {
   /** The same contrast with excluded pulls put back, where there are any: the smaller is claimed. */
-  readonly withExcluded?: {
-    readonly relative: Pick<RelativeResult, 'bandAverage' | 'upTo'>;
-    readonly power: Pick<AbsoluteResult, 'bandAverage' | 'upTo' | 'peakToPeak'>;
-    readonly torque: Pick<AbsoluteResult, 'bandAverage' | 'upTo'>;
-  };
+  readonly withExcluded?: ContrastResult;
 };
+/** Of a contrast and the same with excluded pulls put back, the one that says less by a measure. */
+export const sayingLess = (contrast: Contrast, measure: (c: ContrastResult) => number): ContrastResult =>
+  contrast.withExcluded && measure(contrast.withExcluded) < measure(contrast)
+    ? contrast.withExcluded
+    : contrast;
 export const isRefused = (contrast: Contrast | RefusedContrast): contrast is RefusedContrast =>
   'code' in contrast;
 
@@ -252,10 +255,11 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
     const peakValues = peaks(rows);
     const peak = scalar(peakValues, input.repeatability.peak);
     const peakLevel = perSi * Math.exp(meanOf(peakValues.filter(stock)) / 100);
-    const argmax = (which: 0 | 1): number => {
+    const [againstAt, armAt] = ([0, 1] as const).map((which) => {
       const mean = columnMeans(rows.filter((_, i) => layout.arm[i] === which));
-      return power.rpm[mean.indexOf(Math.max(...mean))];
-    };
+      return mean.indexOf(Math.max(...mean));
+    }) as [number, number];
+    const edge = (index: number): boolean => index === 0 || index === power.rpm.length - 1;
     return {
       unit,
       curve,
@@ -274,8 +278,9 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
         gainPct: pctFromLp(peak.d),
         lowerPct: pctFromLp(peak.lower),
         upperPct: pctFromLp(peak.upper),
-        armRpm: argmax(1),
-        againstRpm: argmax(0),
+        armRpm: power.rpm[armAt],
+        againstRpm: power.rpm[againstAt],
+        atEdge: edge(armAt) || edge(againstAt),
         df: peak.df,
       },
     };

@@ -10,6 +10,8 @@ export interface CorrectedPull {
   readonly factor: Factor;
   /** Factor already in the file, divided out first. */
   readonly undone: number;
+  /** What SAE J1349 would say of this air for a spark engine: how different the air of two pulls was, whatever is corrected. */
+  readonly airFactor: number;
   readonly sweep: Sweep;
   /** Corrected torque at each grid rpm, N·m; NaN where there is no value. */
   readonly torqueNm: Float64Array;
@@ -36,5 +38,12 @@ export function correctPull(
   const factor = correctionFactor(standard, air, engine);
   const undone = appliedFactor(applied, air, engine);
   const observed = torqueCurve(pull.rpm, pull.torqueNm, sweep, grid, stepRpm);
-  return { factor, undone, sweep, torqueNm: observed.map((t) => (t / undone) * factor.factor) };
+  const airFactor = correctionFactor('sae-j1349', air, { ignition: 'spark', aspiration: 'natural' }).factor;
+  return {
+    factor,
+    undone,
+    airFactor,
+    sweep,
+    torqueNm: observed.map((t) => (t / undone) * factor.factor),
+  };
 }

@@ -70,7 +70,17 @@ export function rpmGrid(fromRpm: number, toRpm: number, stepRpm: number): number
 export function peakOf(
   rpm: readonly number[],
   values: ArrayLike<number>,
-): { index: number; rpm: number; value: number; refinedRpm: number; refinedValue: number } | undefined {
+):
+  | {
+      index: number;
+      rpm: number;
+      value: number;
+      refinedRpm: number;
+      refinedValue: number;
+      /** Whether nothing lies on one side of it: then it is the end of the curve, not a peak. */
+      atEdge: boolean;
+    }
+  | undefined {
   let index = -1;
   for (let j = 0; j < values.length; j++)
     if (Number.isFinite(values[j]) && (index < 0 || values[j] > values[index])) index = j;
@@ -83,5 +93,6 @@ export function peakOf(
     refinedRpm += shift * (rpm[index + 1] - rpm[index]);
     refinedValue = b - ((a - c) * shift) / 4;
   }
-  return { index, rpm: rpm[index], value: b, refinedRpm, refinedValue };
+  const atEdge = !Number.isFinite(a ?? NaN) || !Number.isFinite(c ?? NaN);
+  return { index, rpm: rpm[index], value: b, refinedRpm, refinedValue, atEdge };
 }

@@ -1,9 +1,9 @@
 import { describe, expect, it, test } from 'vitest';
 import { TestDefinitionError } from '../base/errors.ts';
 import { seededRng } from '../base/rng.ts';
-import { claimText } from '../publish/claim.ts';
+import { claimText, type ClaimFacts } from '../publish/claim.ts';
 import { analyseTest, isRefused, type TestDefinition, type TestPull } from './analyse-test.ts';
-import { claimRounded } from './display.ts';
+import { claimRounded } from '../base/rounding.ts';
 
 /** Pull files of a flat 150 N·m engine, each with a level of its own; `gain` in per cent by arm and rpm. */
 function made(
@@ -60,6 +60,18 @@ function made(
       analyseTest({ ...test, ...change }, (file) => files.get(file)).result,
   };
 }
+const FACTS: ClaimFacts = {
+  subject: { kind: 'part', text: 'P', against: null },
+  product: true,
+  notAsSold: null,
+  fitment: 'F',
+  vehicle: 'V',
+  fuel: 'x',
+  calibration: 'x',
+  gear: 'x',
+  dyno: 'D',
+};
+
 const A = { arm: 'stock', levels: [0, 0.3, -0.2] };
 const B = { arm: 'part', levels: [0.1, -0.3, 0.2] };
 const A2 = { arm: 'stock', levels: [-0.1, 0.25, 0.1] };
@@ -188,7 +200,7 @@ describe('gates', () => {
     [
       'a loss throughout',
       () => made([A, B, A2], (arm) => (arm === 'part' ? -5 : 0)).run(),
-      'LOSS_SHOWN',
+      'LOSS_ON_AVERAGE',
       'loss',
     ],
     [
@@ -224,15 +236,7 @@ describe('a proven loss', () => {
     expect(result.contrasts[0]).toMatchObject({ relative: { losses: [{ fromRpm: 2500 }] } });
   });
   it('goes with the claim, away from zero', () => {
-    const text = claimText(result, 'upTo', 'kW', {
-      part: 'P',
-      fitment: 'F',
-      vehicle: 'V',
-      fuel: 'x',
-      calibration: 'x',
-      gear: 'x',
-      dyno: 'D',
-    });
+    const text = claimText(result, 'upTo', 'kW', FACTS);
     expect(text).toMatchObject({
       ok: true,
       value: { disclosures: [expect.stringMatching(/^Proven loss: −\d\.\d % near [23]/)] },
@@ -251,15 +255,7 @@ describe('excluded pulls', () => {
   it('the smaller of both is claimed', () => {
     const contrast = result.contrasts[0];
     if (isRefused(contrast)) throw new Error(contrast.code);
-    const text = claimText(result, 'bandAverage', '%', {
-      part: 'P',
-      fitment: 'F',
-      vehicle: 'V',
-      fuel: 'x',
-      calibration: 'x',
-      gear: 'x',
-      dyno: 'D',
-    });
+    const text = claimText(result, 'bandAverage', '%', FACTS);
     expect(contrast.withExcluded!.relative.bandAverage.lower).toBeLessThan(
       contrast.relative.bandAverage.lower,
     );
@@ -291,15 +287,7 @@ describe('excluded pulls', () => {
     const again = contrast.withExcluded!;
     expect(again.relative.upTo.gain).toBeLessThan(contrast.relative.upTo.gain);
     expect(again.relative.upTo.rpm).not.toBe(contrast.relative.upTo.rpm);
-    const text = claimText(both, 'upTo', '%', {
-      part: 'P',
-      fitment: 'F',
-      vehicle: 'V',
-      fuel: 'x',
-      calibration: 'x',
-      gear: 'x',
-      dyno: 'D',
-    });
+    const text = claimText(both, 'upTo', '%', FACTS);
     expect(text).toMatchObject({
       ok: true,
       value: { value: claimRounded(again.relative.upTo.gain, '%'), rpm: again.relative.upTo.rpm },

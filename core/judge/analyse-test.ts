@@ -6,16 +6,16 @@
 import { EvidentiaError, TestDefinitionError } from '../base/errors.ts';
 import type { Engine, Standard } from '../base/standards.ts';
 import { powerW } from '../base/units.ts';
+import type { ReadingOptions } from '../capture/reading-options.ts';
 import { readPullFile, type ColumnChoices, type PullFile } from '../capture/pull-file.ts';
 import { commonGrid } from '../compare/common-grid.ts';
 import {
   analyseContrast,
-  type AnalysedContrast,
   type ComparedPull,
   type Contrast,
   type RefusedContrast,
 } from '../compare/contrast-analysis.ts';
-import { smoothed, SMOOTHING_RPM } from '../compare/smoothing.ts';
+import { smoothed } from '../compare/smoothing.ts';
 import type { AirReading } from '../capture/air-reading.ts';
 import { airState, type AirState } from '../correct/air.ts';
 import { correctPull, type CorrectedPull } from '../correct/pull-correction.ts';
@@ -23,7 +23,7 @@ import type { Applied } from '../correct/standards.ts';
 import { peakOf, rpmGrid } from '../correct/torque-curve.ts';
 import { runsOf } from '../plan/design.ts';
 import type { Metric } from '../plan/metrics.ts';
-import type { Repeatability } from '../register/repeatability.ts';
+import type { KnownVariance, Repeatability } from '../register/repeatability.ts';
 import {
   designGate,
   effectGate,
@@ -42,6 +42,8 @@ import {
   type PlanLock,
   type Verdict,
 } from './gates.ts';
+import { accountedGate } from './accounted.ts';
+import { plausibleFindings, type HeldPull } from './plausible.ts';
 import { DEFAULT_POLICY, type Policy } from '../base/policy.ts';
 
 export interface TestPull {
@@ -62,6 +64,19 @@ export interface TestPull {
       }
     | undefined;
   readonly excluded?: string | undefined;
+  /** Whether it was left out after the result had been seen. */
+  readonly excludedAfterResult?: boolean | undefined;
+  /** The pull that this one repeats, at the end of its run. */
+  readonly repeats?: string | undefined;
+}
+
+export interface TestArm {
+  readonly id: string;
+  readonly role: 'baseline' | 'part';
+  /** What people call it; a file that names another arm by it is found. */
+  readonly label?: string | undefined;
+  /** The sold thing it is a setting or combination of; arms of one product are held together. None: a condition, no product. */
+  readonly product?: string | undefined;
 }
 
 export interface TestDefinition {
@@ -74,7 +89,9 @@ export interface TestDefinition {
   readonly model?:
     { readonly drift?: 'none' | 'linear' | undefined; readonly driftBound?: number | undefined } | undefined;
   readonly repeatability?: Repeatability | undefined;
-  readonly arms: readonly { readonly id: string; readonly role: 'baseline' | 'part' }[];
+  readonly arms: readonly TestArm[];
+  /** What the register knows and a file may leave out. */
+  readonly reading?: ReadingOptions | undefined;
   readonly pulls: readonly TestPull[];
   /** Metrics the plan names for the claim; every one pays for their number. `metric` alone names one. */
   readonly metric?: Metric | undefined;
@@ -89,8 +106,9 @@ export interface PullResult {
   readonly undone: number;
   readonly samplesUsed: number;
   readonly sweep: { readonly fromRpm: number; readonly toRpm: number; readonly beganRpm: number };
-  readonly peakPower: { readonly kw: number; readonly rpm: number } | null;
-  readonly peakTorque: { readonly nm: number; readonly rpm: number } | null;
+  /** `atEdge`: the largest value lies at the end of the range, so the peak itself was not reached. */
+  readonly peakPower: { readonly kw: number; readonly rpm: number; readonly atEdge: boolean } | null;
+  readonly peakTorque: { readonly nm: number; readonly rpm: number; readonly atEdge: boolean } | null;
   readonly excluded?: string;
 }
 
@@ -150,10 +168,10 @@ export function analyseTest(
   const baseline = checkDefinition(test);
   const { fromRpm, toRpm, stepRpm } = test.band;
   const grid = rpmGrid(fromRpm, toRpm, stepRpm);
-  const smoothingRpm = test.smoothingRpm ?? SMOOTHING_RPM;
-  const confidence = test.confidence ?? 0.95;
+  const smoothingRpm = test.smoothingRpm ?? policy.smoothingRpm;
+  const confidence = test.confidence ?? policy.confidence;
   const drift = test.model?.drift ?? 'none';
-  const repeatability = test.repeatability ?? {};
+  const repeatability = cappedHistory(test.repeatability ?? {});
   const metrics: readonly Metric[] = test.metrics?.length ? test.metrics : [test.metric ?? 'upTo'];
   const findings: Finding[] = [planGate(test.plan)];
 
@@ -257,10 +275,8 @@ export function analyseTest(
     const restored = test.pulls.some((pull) => pull.excluded && pull.counted && corrected.has(pull.id))
       ? contrastOf(test.pulls.filter((pull) => !pull.excluded || corrected.has(pull.id)))
       : undefined;
-    contrasts.push({
-      ...value.result,
-      ...(restored?.ok ? { withExcluded: withExcluded(restored.value) } : {}),
-    });
+    const both = [value.result, ...(restored?.ok ? [restored.value.result] : [])];
+    contrasts.push({ ...value.result, ...(both[1] ? { withExcluded: both[1] } : {}) });
     const byArm = new Map(
       [baseline, arm].map((id) => [
         id,
@@ -276,12 +292,27 @@ export function analyseTest(
         repeatabilityGate(value, repeatability, policy),
         factorGate(byArm, test.standard, policy),
         sweepGate(value, grid, [...byArm.values()].flat(), policy),
-        effectGate(value, metrics),
-        lossesGate(value, false),
+        effectGate(both, metrics),
+        lossesGate(both),
       ].map((finding) => ({ ...finding, ...about })),
     );
   }
 
+  findings.push(
+    ...accountedGate(
+      test.pulls
+        .filter((pull) => pull.counted && pull.excluded !== undefined)
+        .map((pull) => ({
+          id: pull.id,
+          excluded: pull.excluded!,
+          hasFile: pull.file !== undefined,
+          hasAir: pull.air !== undefined || !needsAir(pull, test.standard),
+          comparable: corrected.has(pull.id),
+          afterResult: pull.excludedAfterResult ?? false,
+        })),
+    ),
+    ...plausibleFindings(heldPulls(test.pulls, files), test.arms),
+  );
   const pulls = pullResults(test, grid, corrected, smoothingRpm);
   const onGrid = (values: Float64Array): (number | null)[] =>
     Array.from(smoothedOwn(values, grid, smoothingRpm).values, (v) => (Number.isFinite(v) ? v : null));
@@ -296,7 +327,12 @@ export function analyseTest(
       pulls,
       contrasts,
       findings,
-      ...outcome(parts.map(({ id }) => outcomeOf(findings, id))),
+      ...outcome(
+        parts.map(({ id, product }) => ({
+          ...outcomeOf(findings, id, product !== undefined),
+          product,
+        })),
+      ),
     },
     curves: {
       rpm: grid,
@@ -326,17 +362,13 @@ export function analyseTest(
         'Put the file beside the test file, or correct the path.',
         { file: pull.file! },
       );
-    return readPullFile(bytes, { file: pull.file, columns: pull.columns, channels: 'needed' });
+    return readPullFile(bytes, {
+      ...test.reading,
+      file: pull.file,
+      columns: pull.columns,
+      channels: 'needed',
+    });
   }
-}
-
-function withExcluded({ result }: AnalysedContrast): NonNullable<Contrast['withExcluded']> {
-  const { relative, power, torque } = result;
-  return {
-    relative: { bandAverage: relative.bandAverage, upTo: relative.upTo },
-    power: { bandAverage: power.bandAverage, upTo: power.upTo, peakToPeak: power.peakToPeak },
-    torque: { bandAverage: torque.bandAverage, upTo: torque.upTo },
-  };
 }
 
 const gateOfCode = (code: RefusedContrast['code']): Finding['gate'] =>
@@ -350,6 +382,28 @@ const gateOfCode = (code: RefusedContrast['code']): Finding['gate'] =>
           ? 'design'
           : 'repeats';
 
+/** Past sessions stand for at most this many degrees of freedom, however many there were (rule B of the statistics). */
+const HISTORY_DF_CAP = 10;
+const capped = (known: KnownVariance | undefined): KnownVariance | undefined =>
+  known && { ...known, df: Math.min(known.df, HISTORY_DF_CAP) };
+/** A registered history as the intervals may use it; mountings and days keep their own degrees of freedom. */
+const cappedHistory = (r: Repeatability): Repeatability => ({
+  ...r,
+  curve: capped(r.curve),
+  bandAverage: capped(r.bandAverage),
+  peak: capped(r.peak),
+});
+
+/** Counted pulls with what their files say, excluded ones too: a copy is a copy. */
+function heldPulls(pulls: readonly TestPull[], files: ReadonlyMap<string, PullFile>): HeldPull[] {
+  return pulls.flatMap((pull) => {
+    const file = files.get(pull.id);
+    return pull.counted && file
+      ? [{ id: pull.id, arm: pull.arm, mount: pull.mount, file, air: pull.air, applied: pull.applied }]
+      : [];
+  });
+}
+
 function appliedOf(pull: TestPull): Applied | undefined {
   return (
     pull.applied && {
@@ -360,13 +414,17 @@ function appliedOf(pull: TestPull): Applied | undefined {
   );
 }
 
+/** Whether anything is computed from the air of a pull. */
+const needsAir = (pull: TestPull, standard: Standard): boolean =>
+  !(
+    standard === 'none' &&
+    (pull.applied === undefined || pull.applied.standard === 'none' || pull.applied.factor !== undefined)
+  );
+
 /** ISA air stands in only where no standard needs a reading. */
 function airOf(pull: TestPull, standard: Standard): AirState {
   if (pull.air) return airState(pull.air);
-  if (
-    standard === 'none' &&
-    (pull.applied === undefined || pull.applied.standard === 'none' || pull.applied.factor !== undefined)
-  ) {
+  if (!needsAir(pull, standard)) {
     return airState({ temperatureC: 15, pressureHpa: 1013.25, humidity: { kind: 'relative', percent: 0 } });
   }
   throw new TestDefinitionError(
@@ -469,8 +527,8 @@ function pullResults(
         undone: own.undone,
         samplesUsed: own.sweep.indices.length,
         sweep: { fromRpm: own.sweep.fromRpm, toRpm: own.sweep.toRpm, beganRpm: own.sweep.beganRpm },
-        peakPower: power ? { kw: power.value / 1000, rpm: power.rpm } : null,
-        peakTorque: torque ? { nm: torque.value, rpm: torque.rpm } : null,
+        peakPower: power ? { kw: power.value / 1000, rpm: power.rpm, atEdge: power.atEdge } : null,
+        peakTorque: torque ? { nm: torque.value, rpm: torque.rpm, atEdge: torque.atEdge } : null,
         ...(pull.excluded === undefined ? {} : { excluded: pull.excluded }),
       },
     ];

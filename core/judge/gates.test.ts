@@ -362,16 +362,11 @@ const cases: readonly [GateState, string, () => Finding][] = [
   ['caution', 'TRIMMED', () => sweepGate(contrast({ rpm: grid.slice(2) }), grid, [pull(1)], POLICY)],
   ['caution', 'RANGE_LOST', () => sweepGate(contrast({ rpm: grid.slice(3) }), grid, [pull(1)], POLICY)],
 
-  ['pass', 'NO_PROVEN_LOSS', () => lossesGate(contrast(), false)],
+  ['pass', 'NO_PROVEN_LOSS', () => lossesGate([contrast().result])],
   [
     'caution',
     'LOSS_TO_DISCLOSE',
-    () => lossesGate(contrast({ losses: [{ gain: -1.2, rpm: 2700, fromRpm: 2600, toRpm: 2800 }] }), false),
-  ],
-  [
-    'pass',
-    'LOSS_DISCLOSED',
-    () => lossesGate(contrast({ losses: [{ gain: -1.2, rpm: 2700, fromRpm: 2600, toRpm: 2800 }] }), true),
+    () => lossesGate([contrast({ losses: [{ gain: -1.2, rpm: 2700, fromRpm: 2600, toRpm: 2800 }] }).result]),
   ],
 ];
 

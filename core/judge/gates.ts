@@ -9,6 +9,9 @@ import { amendmentsWeigh, type Amendment } from '../plan/amendment.ts';
 import { METRIC_NAMES, type Metric } from '../plan/metrics.ts';
 import type { Repeatability } from '../register/repeatability.ts';
 import type { Policy } from '../base/policy.ts';
+import { shownGain, shownUpper } from '../base/rounding.ts';
+import { fUpper } from '../base/distributions.ts';
+import type { ContrastResult } from '../compare/contrast-analysis.ts';
 
 export type GateName =
   | 'plan locked'
@@ -22,6 +25,7 @@ export type GateName =
   | 'effect'
   | 'losses told'
   | 'accounted'
+  | 'plausible'
   | 'pull file';
 export type GateState = 'pass' | 'caution' | 'fail';
 
@@ -308,6 +312,20 @@ export function repeatabilityGate(
       message: `${found}; ${usual}.`,
       mend: 'Find the cause and repeat the run.',
     };
+  const below = fUpper(
+    repeatability.bandAverage!.variance / Math.max(average.s2, 1e-12),
+    repeatability.bandAverage!.df,
+    average.nu,
+  );
+  if (below < policy.scatter.tooLowChance)
+    return {
+      ...base,
+      state: 'fail',
+      code: 'SCATTER_FAR_BELOW_HISTORY',
+      message: `${found}; ${usual}. So little is to be expected in fewer than one of ${Math.round(1 / policy.scatter.tooLowChance)} sessions.`,
+      why: 'Pulls that agree better than the dyno can are often copies, or smoothed before they came here, and make a gain look surer than it is.',
+      mend: 'Check that the pulls are separate recordings as they came from the logger.',
+    };
   if (average.floored)
     return {
       ...base,
@@ -344,6 +362,7 @@ export function factorGate(
   const means = [...byArm.values()].map(
     (list) => list.reduce((sum, pull) => sum + pull.factor.factor, 0) / list.length,
   );
+  if (standard === 'none') return uncorrectedGate(byArm, policy);
   const apart = Math.max(...means) / Math.min(...means) - 1;
   const range = `Factors by ${name} ${Math.min(...means).toFixed(4)} to ${Math.max(...means).toFixed(4)} (arms’ means)`;
   if (apart > policy.factorArms.caution)
@@ -372,6 +391,25 @@ export function factorGate(
       mend: 'Log fuel flow, or enter fuel per litre and cycle.',
     };
   return { ...base, state: 'pass', code: 'FACTORS_AGREE', message: `${range}.` };
+}
+
+/** Without correction nothing takes the air out: the arms must have had the same, judged by what SAE J1349 would say of it. */
+function uncorrectedGate(byArm: ReadonlyMap<string, readonly CorrectedPull[]>, policy: Policy): Finding {
+  const means = [...byArm.values()].map(
+    (list) => list.reduce((sum, pull) => sum + pull.airFactor, 0) / list.length,
+  );
+  const apart = Math.max(...means) / Math.min(...means) - 1;
+  const base = {
+    gate: 'factor' as const,
+    why: 'What is not corrected for air carries the difference of the air as if it were the part’s.',
+  };
+  const message = `Not corrected for air; the arms’ air differs by ${(100 * apart).toFixed(1)} % (${STANDARD_NAMES['sae-j1349']}).`;
+  const mend = 'Choose a correction standard, or run both arms in the same air.';
+  if (apart > policy.factorArms.caution)
+    return { ...base, state: 'fail', code: 'UNCORRECTED_AIR_APART', message, mend };
+  if (apart > policy.factorArms.pass)
+    return { ...base, state: 'caution', code: 'UNCORRECTED_AIR_SOMEWHAT_APART', message, mend };
+  return { ...base, state: 'pass', code: 'UNCORRECTED_SAME_AIR', message };
 }
 
 export function sweepGate(
@@ -419,8 +457,11 @@ export function sweepGate(
   };
 }
 
-/** One-sided lower limit of the metric named, in per cent. */
-export function metricLimits({ result }: AnalysedContrast, metric: Metric): { lower: number; upper: number } {
+/** One-sided lower limit of the metric named, in per cent; none where a peak lies at the edge of the window and is no peak. */
+export function metricLimits(
+  result: ContrastResult,
+  metric: Metric,
+): { lower: number; upper: number } | null {
   switch (metric) {
     case 'upTo':
       return {
@@ -430,43 +471,74 @@ export function metricLimits({ result }: AnalysedContrast, metric: Metric): { lo
     case 'bandAverage':
       return result.relative.bandAverage;
     case 'peakToPeak':
-      return { lower: result.power.peakToPeak.lowerPct, upper: result.power.peakToPeak.upperPct };
+      return result.power.peakToPeak.atEdge
+        ? null
+        : { lower: result.power.peakToPeak.lowerPct, upper: result.power.peakToPeak.upperPct };
   }
 }
 
-/** Holds where any metric the plan names shows a gain: each has paid for their number. */
-export function effectGate(contrast: AnalysedContrast, metrics: readonly Metric[]): Finding {
+/** The limits that hold with and without excluded pulls: the smaller lower one, the larger upper one. */
+function limitsOfBoth(results: readonly ContrastResult[], metric: Metric) {
+  const limits = results.map((result) => metricLimits(result, metric));
+  return limits.every((l) => l !== null)
+    ? { lower: Math.min(...limits.map((l) => l.lower)), upper: Math.max(...limits.map((l) => l.upper)) }
+    : null;
+}
+
+/**
+ * Holds where any metric the plan names shows a gain: each has paid for their number.
+ * @param results the contrast, and the same with excluded pulls put back where there are any
+ */
+export function effectGate(results: readonly ContrastResult[], metrics: readonly Metric[]): Finding {
   const base = { gate: 'effect' as const, why: 'A gain that the pulls do not show cannot be claimed.' };
-  const found = metrics.map((metric) => ({ name: METRIC_NAMES[metric], ...metricLimits(contrast, metric) }));
+  const found = metrics.flatMap((metric) => {
+    const limits = limitsOfBoth(results, metric);
+    return limits ? [{ name: METRIC_NAMES[metric], ...limits }] : [];
+  });
+  if (found.length === 0)
+    return {
+      ...base,
+      state: 'fail',
+      code: 'PEAK_AT_EDGE',
+      message:
+        'The largest power lies at the edge of the window: the peak itself was not reached, so peaks cannot be compared.',
+      mend: 'Hold the pull to the rev limit and widen the window, or plan another metric.',
+    };
   const shown = found.filter(({ lower }) => lower > 0);
   if (shown.length > 0)
     return {
       ...base,
       state: 'pass',
       code: 'GAIN_SHOWN',
-      message: `A gain is shown (${shown.map(({ name, lower }) => `${name}: at least ${lower.toFixed(1)} %`).join('; ')}).`,
+      message: `A gain is shown (${shown.map(({ name, lower }) => `${name}: at least ${shownGain(lower)} %`).join('; ')}).`,
     };
   const names = found.map(({ name }) => name).join('; ');
-  if (found.every(({ upper }) => upper < 0))
+  const average = limitsOfBoth(results, 'bandAverage')!;
+  const loses = results.every((result) => result.relative.losses.length > 0);
+  if (found.every(({ upper }) => upper < 0) || average.upper < 0 || loses)
     return {
       ...base,
       state: 'fail',
-      code: 'LOSS_SHOWN',
-      message: `A loss is shown (${names}).`,
+      code: average.upper < 0 ? 'LOSS_ON_AVERAGE' : 'LOSS_SHOWN',
+      message:
+        average.upper < 0
+          ? `A loss is shown: at least ${shownUpper(average.upper)} % on average over the band.`
+          : `No gain is shown (${names}), and a loss is proven in part of the band.`,
       mend: 'Publish as advice, or send back to design.',
     };
   return {
     ...base,
     state: 'fail',
     code: 'NO_GAIN_SHOWN',
-    message: `No gain shown (${names}); the data still allow up to ${Math.max(0, ...found.map(({ upper }) => upper)).toFixed(1)} %.`,
-    mend: 'Publish as “no gain shown”, or repeat with more pulls if a smaller gain matters.',
+    message: `No gain shown (${names}); the data still allow up to ${shownUpper(Math.max(0, ...found.map(({ upper }) => upper)))} %.`,
+    mend: 'Publish as advice (“no gain shown”), or repeat with more pulls if a smaller gain matters.',
   };
 }
 
-export function lossesGate({ result }: AnalysedContrast, disclosed: boolean): Finding {
+/** @param results the contrast, and the same with excluded pulls put back: a loss proven in either is told */
+export function lossesGate(results: readonly ContrastResult[]): Finding {
   const base = { gate: 'losses told' as const, why: 'Whoever drives in the lost range must know.' };
-  const { losses } = result.relative;
+  const losses = results.flatMap((result) => result.relative.losses);
   if (losses.length === 0)
     return {
       ...base,
@@ -475,17 +547,15 @@ export function lossesGate({ result }: AnalysedContrast, disclosed: boolean): Fi
       message: 'No proven loss anywhere in the band.',
     };
   const text = losses
-    .map((loss) => `${fixed(loss.gain, 1)} % near ${loss.rpm} rpm (${loss.fromRpm} to ${loss.toRpm} rpm)`)
+    .map((loss) => `${shownGain(loss.gain)} % near ${loss.rpm} rpm (${loss.fromRpm} to ${loss.toRpm} rpm)`)
     .join('; ');
-  return disclosed
-    ? { ...base, state: 'pass', code: 'LOSS_DISCLOSED', message: `Proven loss, disclosed: ${text}.` }
-    : {
-        ...base,
-        state: 'caution',
-        code: 'LOSS_TO_DISCLOSE',
-        message: `Proven loss: ${text}. It goes with every claim from this test.`,
-        mend: 'The claim carries the disclosure; nobody can take it off.',
-      };
+  return {
+    ...base,
+    state: 'caution',
+    code: 'LOSS_TO_DISCLOSE',
+    message: `Proven loss: ${text}. It goes with every claim from this test.`,
+    mend: 'The claim carries the disclosure; nobody can take it off.',
+  };
 }
 
 export type Grade = 'indicative' | 'single';
@@ -499,17 +569,25 @@ export function gradeOf(findings: readonly Finding[]): Grade {
   return findings.some((f) => bars(f) || f.code === 'PLAN_NOT_STATED') ? 'indicative' : 'single';
 }
 
-export type Verdict = 'claim' | 'no gain shown' | 'loss' | 'needs more pulls' | 'not usable';
+export type Verdict =
+  | 'claim'
+  | 'depends on the option'
+  | 'no gain shown'
+  | 'loss'
+  | 'send back to design'
+  | 'needs more pulls'
+  | 'not usable';
 
-/** What the findings add up to. */
-export function verdictOf(findings: readonly Finding[]): Verdict {
+/** What the findings add up to. A product that loses on average goes back to who designed it. */
+export function verdictOf(findings: readonly Finding[], product = false): Verdict {
   const code = (c: string): boolean => findings.some((f) => f.code === c);
   if (findings.some(bars))
     return findings.some((f) => f.gate === 'repeats' && f.state === 'fail') || code('AB_PROVISIONAL')
       ? 'needs more pulls'
       : 'not usable';
+  if (code('LOSS_ON_AVERAGE')) return product ? 'send back to design' : 'loss';
   if (code('LOSS_SHOWN')) return 'loss';
-  return code('NO_GAIN_SHOWN') ? 'no gain shown' : 'claim';
+  return code('NO_GAIN_SHOWN') || code('PEAK_AT_EDGE') ? 'no gain shown' : 'claim';
 }
 
 export interface Outcome {
@@ -517,15 +595,42 @@ export interface Outcome {
   readonly verdict: Verdict;
 }
 /** What the findings add up to for one arm: its own, and those that are about the whole test. */
-export function outcomeOf(findings: readonly Finding[], arm: string): Outcome {
+export function outcomeOf(findings: readonly Finding[], arm: string, product = false): Outcome {
   const own = findings.filter((f) => f.arm === undefined || f.arm === arm);
-  return { grade: gradeOf(own), verdict: verdictOf(own) };
+  return { grade: gradeOf(own), verdict: verdictOf(own, product) };
 }
-const BEST_FIRST: readonly Verdict[] = ['claim', 'no gain shown', 'loss', 'needs more pulls', 'not usable'];
-/** The outcome that stands for a test of several arms: the furthest any of them came. */
-export const outcome = (arms: readonly Outcome[]): Outcome =>
-  [...arms].sort(
+const BEST_FIRST: readonly Verdict[] = [
+  'claim',
+  'depends on the option',
+  'no gain shown',
+  'loss',
+  'send back to design',
+  'needs more pulls',
+  'not usable',
+];
+/** An arm's outcome with the product it is of; arms of one product differ in their settings. */
+export interface ArmOutcome extends Outcome {
+  readonly product?: string | undefined;
+}
+/**
+ * The outcome that stands for a test of several arms: the furthest any of them came. Where settings of one product
+ * come out differently, it depends on the option.
+ */
+export function outcome(arms: readonly ArmOutcome[]): Outcome {
+  const [best] = [...arms].sort(
     (a, b) =>
       BEST_FIRST.indexOf(a.verdict) - BEST_FIRST.indexOf(b.verdict) ||
       (a.grade === b.grade ? 0 : a.grade === 'single' ? -1 : 1),
-  )[0];
+  );
+  const unsettled = new Set<Verdict>(['needs more pulls', 'not usable']);
+  const depends =
+    best.verdict === 'claim' &&
+    arms.some(
+      (a) =>
+        a.product !== undefined &&
+        a.verdict !== 'claim' &&
+        !unsettled.has(a.verdict) &&
+        arms.some((b) => b.product === a.product && b.verdict === 'claim'),
+    );
+  return { grade: best.grade, verdict: depends ? 'depends on the option' : best.verdict };
+}

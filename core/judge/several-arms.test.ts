@@ -1,7 +1,8 @@
 import { describe, expect, it, test } from 'vitest';
 import { seededRng } from '../base/rng.ts';
 import { glyphOf } from '../compare/glyph.ts';
-import { claimText } from '../publish/claim.ts';
+import { claimSubject } from '../plan/subject.ts';
+import { claimText, type ClaimFacts } from '../publish/claim.ts';
 import {
   analyseTest,
   isRefused,
@@ -121,8 +122,10 @@ describe('several parts between two baselines', () => {
 
 describe('claims of one arm', () => {
   const result = session(['stock', 'out', 'in', 'stock'], { out: 4, in: 0 });
-  const facts = {
-    part: 'Two-way exhaust (insert out)',
+  const facts: ClaimFacts = {
+    subject: { kind: 'part', text: 'Two-way exhaust (insert out)', against: null },
+    product: true,
+    notAsSold: null,
     fitment: 'Ferry',
     vehicle: 'car',
     fuel: '95',
@@ -135,7 +138,15 @@ describe('claims of one arm', () => {
       result,
       'bandAverage',
       '%',
-      { ...facts, against: 'the same vehicle with winter tyres' },
+      {
+        ...facts,
+        subject: claimSubject({
+          scope: 'part alone',
+          differences: [{ subject: 'exhaust section', from: 'stock', to: 'Two-way exhaust (insert out)' }],
+          label: 'out',
+          against: 'the same vehicle with winter tyres',
+        }),
+      },
       'out',
     );
     if (!claim.ok) throw new Error(claim.code);
@@ -191,7 +202,7 @@ describe('several metrics', () => {
       session(order, { part: -6 }, 0, { metrics: ['bandAverage', 'peakToPeak'] }).findings.find(
         (f) => f.gate === 'effect',
       ),
-    ).toMatchObject({ state: 'fail', code: 'LOSS_SHOWN' });
+    ).toMatchObject({ state: 'fail', code: 'LOSS_ON_AVERAGE' });
   });
 });
 

@@ -10,6 +10,7 @@ export const AMENDABLE = [
   'controls',
   'coolDownMinutes',
   'addedRun',
+  'repeatedPull',
   'photographs',
   'logs',
 ] as const;

@@ -40,14 +40,3 @@ export function openingSpans(
   }
   return spans.filter((span) => span.end > span.start).sort((a, b) => a.start - b.start);
 }
-
-/** The day it is at a site. */
-export const dayAt = (instant: number, timeZone: string): string => {
-  const d = new TZDate(instant, timeZone);
-  return `${d.getFullYear()}-${String(d.getMonth() + 1).padStart(2, '0')}-${String(d.getDate()).padStart(2, '0')}`;
-};
-/** The instant a day begins at a site. */
-export const startOfDayAt = (date: string, timeZone: string): number => {
-  const [y, m, d] = date.split('-').map(Number);
-  return new TZDate(y, m - 1, d, 0, 0, timeZone).getTime();
-};

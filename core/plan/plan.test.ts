@@ -503,7 +503,8 @@ describe('schedule', () => {
         const vehicles = new Map<string, Span[]>(
           away ? [['v2', [{ start: DAY0 + 48 * HOUR, end: DAY0 + 120 * HOUR }]]] : [],
         );
-        const { placements, unplaced } = suggestSchedule({ plans, openings, vehicles, fixed, from: DAY0 });
+        const whenThere = (id: string) => vehicles.get(id);
+        const { placements, unplaced } = suggestSchedule({ plans, openings, whenThere, fixed, from: DAY0 });
         const all = [...placements, ...fixed];
         for (const [i, a] of all.entries())
           for (const b of all.slice(i + 1)) {
@@ -527,10 +528,10 @@ describe('schedule', () => {
           expect(place.blocks).toEqual(blocksAt(plan, place.start));
           if (plan.notBefore !== null) expect(place.start).toBeGreaterThanOrEqual(plan.notBefore);
           if (plan.due !== null) expect(place.end).toBeLessThanOrEqual(plan.due);
-          expect(placementProblems(place, { openings, vehicles, fixed: all })).toEqual([]);
+          expect(placementProblems(place, { openings, whenThere, fixed: all })).toEqual([]);
         }
         expect(
-          suggestSchedule({ plans: [...plans].reverse(), openings, vehicles, fixed, from: DAY0 }),
+          suggestSchedule({ plans: [...plans].reverse(), openings, whenThere, fixed, from: DAY0 }),
         ).toEqual({ placements, unplaced });
       }),
       { numRuns: 150 },
@@ -551,7 +552,7 @@ describe('schedule', () => {
     suggestSchedule({
       plans,
       openings: new Map([['d1', [day(0), day(1)]]]),
-      vehicles: new Map(),
+      whenThere: () => undefined,
       fixed: [],
       from: DAY0,
     });

@@ -37,8 +37,8 @@ export interface ScheduleInput {
   readonly plans: readonly ScheduledPlan[];
   /** When each dyno is open, closures taken out. */
   readonly openings: ReadonlyMap<string, readonly Span[]>;
-  /** When a vehicle is there; a vehicle that is not named is always there. */
-  readonly vehicles: ReadonlyMap<string, readonly Span[]>;
+  /** When a vehicle is there, in days of the site it would be tested at; always, where nothing is known. */
+  readonly whenThere: (vehicleId: string, dynoId: string) => readonly Span[] | undefined;
   /** What stands already and is not moved. */
   readonly fixed: readonly Placement[];
   readonly from: number;
@@ -84,7 +84,7 @@ export function blocksAt(plan: Pick<ScheduledPlan, 'blocks' | 'gapMinutes'>, sta
  * one baseline follow each other. A session is never split over two days: the day is an error term
  * of its own, so what does not fit into one is reported.
  */
-export function suggestSchedule({ plans, openings, vehicles, fixed, from }: ScheduleInput): Schedule {
+export function suggestSchedule({ plans, openings, whenThere, fixed, from }: ScheduleInput): Schedule {
   const placements: Placement[] = [];
   const unplaced: { planId: string; pulls: number; code: Unplaced }[] = [];
   const standing = (): Placement[] => [...fixed, ...placements];
@@ -98,15 +98,14 @@ export function suggestSchedule({ plans, openings, vehicles, fixed, from }: Sche
     const length = session.at(-1)!.end;
     if (!known.some((id) => openings.get(id)!.some((span) => span.end - span.start >= length)))
       return 'LONGER_THAN_ANY_DAY';
-    const there = vehicles.get(plan.vehicleId) ?? always;
-    const vehicleFree = without(
-      there,
-      standing().filter((p) => p.vehicleId === plan.vehicleId),
-    );
     let best: Placement | undefined;
     let sawVehicle = false;
     for (const dynoId of known) {
       const open = openings.get(dynoId)!;
+      const vehicleFree = without(
+        whenThere(plan.vehicleId, dynoId) ?? always,
+        standing().filter((p) => p.vehicleId === plan.vehicleId),
+      );
       const dynoFree = without(
         open,
         standing()
@@ -190,7 +189,7 @@ export type PlacementProblem = 'OUTSIDE_OPENING' | 'DYNO_TAKEN' | 'VEHICLE_TAKEN
 /** What stands against a placement a person chose; empty when it may stand. */
 export function placementProblems(
   placement: Placement,
-  { openings, vehicles, fixed }: Pick<ScheduleInput, 'openings' | 'vehicles' | 'fixed'>,
+  { openings, whenThere, fixed }: Pick<ScheduleInput, 'openings' | 'whenThere' | 'fixed'>,
 ): PlacementProblem[] {
   const others = fixed.filter((p) => p.planId !== placement.planId);
   const inside = (spans: readonly Span[]): boolean => spans.some((span) => holds(span, placement));
@@ -205,7 +204,7 @@ export function placementProblems(
     problems.push('DYNO_TAKEN');
   if (others.some((p) => p.vehicleId === placement.vehicleId && overlaps(p, placement)))
     problems.push('VEHICLE_TAKEN');
-  const there = vehicles.get(placement.vehicleId);
+  const there = whenThere(placement.vehicleId, placement.dynoId);
   if (there && !inside(there)) problems.push('VEHICLE_NOT_THERE');
   return problems;
 }

@@ -1,25 +1,33 @@
 /** From a contrast to what may be said: value, interval, wording, conditions, disclosures. */
-import type { PeakToPeak } from '../compare/contrast-analysis.ts';
 import { grouped } from '../base/grouped.ts';
-import { DISPLAY_UNITS } from '../base/units.ts';
+import { atMostRounded, CLAIM_STEP, claimRounded, roundDownTo, type ClaimUnit } from '../base/rounding.ts';
 import { STANDARD_NAMES } from '../base/standards.ts';
+import { DISPLAY_UNITS } from '../base/units.ts';
+import type { ContrastResult, Interval } from '../compare/contrast-analysis.ts';
 import { isRefused, type TestResult } from '../judge/analyse-test.ts';
-import { claimRounded, type ClaimUnit } from '../judge/display.ts';
 import type { Metric } from '../plan/metrics.ts';
+import type { NotAsSold } from '../register/sold-setting.ts';
+import type { ClaimSubject } from '../plan/subject.ts';
 
 export interface ClaimFacts {
-  /** What is claimed: the part, or everything that differed. */ readonly part: string;
-  /** What it was measured against; “stock” unless the baseline was not. */ readonly against?: string;
+  /** What is claimed: everything that differed, and the baseline where it was not stock. */
+  readonly subject: ClaimSubject;
+  /** Whether that is something sold; a condition (an element removed, another fuel) is told as advice. */
+  readonly product: boolean;
+  /** Settings tested that are not those it is sold in. */
+  readonly notAsSold: NotAsSold | null;
   readonly fitment: string;
   readonly vehicle: string;
   readonly fuel: string;
   readonly calibration: string;
   readonly gear: string;
+  /** Tyres of the baseline; empty where a plan of before did not keep them. */
+  readonly tyres?: string;
   readonly dyno: string;
 }
 
 export interface ClaimText {
-  /** Rounded as a claim shows it: a lower limit, towards less. */
+  /** Rounded as a claim shows it: a lower limit towards less; an “at most” towards more. */
   readonly value: number;
   readonly unit: ClaimUnit;
   /** Full precision, in the unit: estimate and limits. Null for “up to”, which is itself a limit. */
@@ -30,97 +38,241 @@ export interface ClaimText {
   readonly disclosures: readonly string[];
 }
 
-export type ClaimRefusal = 'NO_CONTRAST' | 'NOT_POSITIVE' | 'UNIT_NOT_FOR_METRIC';
+export type ClaimRefusal =
+  'NO_CONTRAST' | 'NOT_POSITIVE' | 'UNIT_NOT_FOR_METRIC' | 'PEAK_AT_EDGE' | 'NO_PRODUCT';
+export type ClaimOutcome =
+  | { readonly ok: true; readonly value: ClaimText }
+  | { readonly ok: false; readonly code: ClaimRefusal; readonly value?: number };
 
-const scaleOf = (unit: ClaimUnit): { kind: 'power' | 'torque' | 'relative'; scale: number } => {
+type Kind = 'power' | 'torque' | 'relative';
+const scaleOf = (unit: ClaimUnit): { kind: Kind; scale: number } => {
   if (unit === '%') return { kind: 'relative', scale: 1 };
   if (unit in DISPLAY_UNITS.torque)
     return { kind: 'torque', scale: DISPLAY_UNITS.torque[unit as keyof typeof DISPLAY_UNITS.torque] };
   return { kind: 'power', scale: 1000 * DISPLAY_UNITS.power[unit as keyof typeof DISPLAY_UNITS.power] };
 };
-
 /** With its sign; per cents with the one decimal they are rounded to. */
 const signed = (value: number, unit: ClaimUnit): string =>
-  `${value < 0 ? '−' : '+'}${grouped(unit === '%' ? Math.abs(value).toFixed(1) : Math.abs(value))}`;
+  `${value < 0 ? '−' : value > 0 ? '+' : ''}${grouped(unit === '%' ? Math.abs(value).toFixed(1) : Math.abs(value))}`;
 
-/**
- * Wording of a claim from the contrast of an arm (the first one without). Policy "lower limit": the number is the
- * lower limit of the metric, rounded towards less, so it says at most what the pulls support. With
- * excluded pulls, the smaller of the results with and without them is used, with the engine speed it was found at.
- */
-export function claimText(
+/** How the figures are to be read: where they were measured and what was corrected. */
+const basisOf = (result: TestResult): string =>
+  result.standard === 'none'
+    ? 'at the wheel, not corrected for air'
+    : `at the wheel, ${STANDARD_NAMES[result.standard]}`;
+
+const bandOf = ({ relative }: ContrastResult): string =>
+  `${grouped(relative.curve[0].rpm)} to ${grouped(relative.curve.at(-1)!.rpm)} rpm`;
+
+/** One metric of one contrast in a unit: the number claimed and the words around it. */
+interface Reading {
+  readonly value: number;
+  readonly interval: Interval | null;
+  readonly rpm: number | null;
+  readonly words: (shown: string) => string;
+}
+
+function readingOf(
+  contrast: ContrastResult,
+  metric: Metric,
+  unit: ClaimUnit,
+  basis: string,
+): Reading | ClaimRefusal {
+  const { kind, scale } = scaleOf(unit);
+  const scaled = ({ gain, lower, upper }: Interval): Interval => ({
+    gain: gain * scale,
+    lower: lower * scale,
+    upper: upper * scale,
+  });
+  switch (metric) {
+    case 'upTo': {
+      const { gain, rpm } = contrast[kind].upTo;
+      return {
+        value: gain * scale,
+        interval: null,
+        rpm,
+        words: (shown) => `Up to ${shown} ${unit} ${basis}, at ${grouped(rpm)} rpm.`,
+      };
+    }
+    case 'bandAverage': {
+      const interval = scaled(contrast[kind].bandAverage);
+      return {
+        value: interval.lower,
+        interval,
+        rpm: null,
+        words: (shown) => `At least ${shown} ${unit} on average from ${bandOf(contrast)}, ${basis}.`,
+      };
+    }
+    case 'peakToPeak': {
+      if (kind === 'torque') return 'UNIT_NOT_FOR_METRIC';
+      const peak = contrast.power.peakToPeak;
+      if (peak.atEdge) return 'PEAK_AT_EDGE';
+      const interval =
+        kind === 'relative'
+          ? { gain: peak.gainPct, lower: peak.lowerPct, upper: peak.upperPct }
+          : scaled(peak);
+      return {
+        value: interval.lower,
+        interval,
+        rpm: peak.armRpm,
+        words: (shown) =>
+          `At least ${shown} ${unit} peak power ${basis}: peak at ${grouped(peak.armRpm)} rpm against ${grouped(peak.againstRpm)} rpm.`,
+      };
+    }
+  }
+}
+
+/** The contrast of an arm (the first one without), and the same with excluded pulls put back. */
+function contrastsOf(result: TestResult, arm: string | undefined): ContrastResult[] {
+  const contrast = arm === undefined ? result.contrasts[0] : result.contrasts.find((c) => c.arm === arm);
+  if (!contrast || isRefused(contrast)) return [];
+  return contrast.withExcluded ? [contrast, contrast.withExcluded] : [contrast];
+}
+
+/** Losses proven with or without the excluded pulls: each is told. */
+function lossTexts(contrasts: readonly ContrastResult[]): string[] {
+  return [
+    ...new Set(
+      contrasts.flatMap(({ relative }) =>
+        relative.losses.map(
+          (loss) =>
+            `Proven loss: ${signed(claimRounded(loss.gain, '%'), '%')} % near ${grouped(loss.rpm)} rpm (from ${grouped(loss.fromRpm)} to ${grouped(loss.toRpm)} rpm).`,
+        ),
+      ),
+    ),
+  ];
+}
+
+function disclosuresOf(contrasts: readonly ContrastResult[]): string[] {
+  return [
+    ...lossTexts(contrasts),
+    ...(contrasts.length > 1
+      ? [
+          'A pull was excluded for a recorded cause; the smaller of the results with and without it is claimed.',
+        ]
+      : []),
+    ...(/B.*A/.test(contrasts[0].design) ? [] : ['No return to baseline.']),
+  ];
+}
+
+function conditionsOf(result: TestResult, contrast: ContrastResult, facts: ClaimFacts): string[] {
+  return [
+    `${facts.subject.text}${facts.subject.against === null ? ' against stock' : ''} on ${facts.fitment}`,
+    `On the vehicle tested: ${facts.vehicle}`,
+    `Wheel figures, ${result.standard === 'none' ? 'not corrected for air' : `corrected by ${STANDARD_NAMES[result.standard]}`}, ${result.smoothingRpm} rpm smoothing`,
+    `Measured from ${bandOf(contrast)} on ${facts.dyno}`,
+    `Gear ${facts.gear}; ${facts.tyres ? `tyres ${facts.tyres}; ` : ''}fuel ${facts.fuel}; calibration ${facts.calibration}`,
+    `${contrast.design}, ${contrast.pulls.arm} part and ${contrast.pulls.against} stock pulls counted; ${Math.round(100 * result.confidence)} % band over the whole range`,
+  ];
+}
+
+/** What the part does in the setting it is sold in, told beside a claim for another. */
+function soldTold(result: TestResult, metric: Metric, unit: ClaimUnit, facts: ClaimFacts): string[] {
+  if (!facts.notAsSold) return [];
+  const { sold, soldArm } = facts.notAsSold;
+  if (soldArm === null) return [`As sold (${sold}) it was not tested.`];
+  const text = gainText(result, metric, unit, { ...facts, notAsSold: null }, soldArm);
+  if (text.ok) return [`As sold (${sold}): ${text.value.wording}`];
+  const advice = adviceText(result, unit, { ...facts, notAsSold: null }, soldArm);
+  return [`As sold (${sold}): ${advice.ok ? advice.value.wording : 'not comparable in this test.'}`];
+}
+
+/** A setting other than the one it is sold in stands in the first line. */
+const withSetting = (words: string, { notAsSold }: ClaimFacts): string =>
+  notAsSold
+    ? `With ${notAsSold.tested} (sold with ${notAsSold.sold}): ${words[0].toLowerCase()}${words.slice(1)}`
+    : words;
+
+function gainText(
   result: TestResult,
   metric: Metric,
   unit: ClaimUnit,
   facts: ClaimFacts,
   arm?: string,
-): { ok: true; value: ClaimText } | { ok: false; code: ClaimRefusal; value?: number } {
-  const contrast = arm === undefined ? result.contrasts[0] : result.contrasts.find((c) => c.arm === arm);
-  if (!contrast || isRefused(contrast)) return { ok: false, code: 'NO_CONTRAST' };
-  const { kind, scale } = scaleOf(unit);
-  if (kind === 'torque' && metric === 'peakToPeak') return { ok: false, code: 'UNIT_NOT_FOR_METRIC' };
-  const block = contrast[kind];
-  const again = contrast.withExcluded;
-  const scaled = (i: { gain: number; lower: number; upper: number }) => ({
-    gain: i.gain * scale,
-    lower: i.lower * scale,
-    upper: i.upper * scale,
-  });
-  const basis = `at the wheel, ${STANDARD_NAMES[result.standard]}`;
-  const band = `${grouped(contrast.relative.curve[0].rpm)} to ${grouped(contrast.relative.curve.at(-1)!.rpm)} rpm`;
-  let value: number,
-    interval: ClaimText['interval'] = null,
-    rpm: number | null = null,
-    wording: (shown: string) => string;
-  if (metric === 'upTo') {
-    const other = again?.[kind].upTo;
-    const upTo = other && other.gain < block.upTo.gain ? other : block.upTo;
-    value = upTo.gain * scale;
-    rpm = upTo.rpm;
-    wording = (shown) => `Up to ${shown} ${unit} ${basis}, at ${grouped(rpm!)} rpm.`;
-  } else if (metric === 'bandAverage') {
-    const other = again?.[kind].bandAverage;
-    interval = scaled(other && other.lower < block.bandAverage.lower ? other : block.bandAverage);
-    value = interval.lower;
-    wording = (shown) => `At least ${shown} ${unit} on average from ${band}, ${basis}.`;
-  } else {
-    const own: PeakToPeak = contrast.power.peakToPeak;
-    const peak = again && again.power.peakToPeak.lower < own.lower ? again.power.peakToPeak : own;
-    interval =
-      kind === 'relative' ? { gain: peak.gainPct, lower: peak.lowerPct, upper: peak.upperPct } : scaled(peak);
-    value = interval.lower;
-    rpm = peak.armRpm;
-    wording = (shown) =>
-      `At least ${shown} ${unit} peak power ${basis}: peak at ${grouped(peak.armRpm)} rpm against ${grouped(peak.againstRpm)} rpm.`;
+): ClaimOutcome {
+  const contrasts = contrastsOf(result, arm);
+  if (contrasts.length === 0) return { ok: false, code: 'NO_CONTRAST' };
+  if (!facts.product) return { ok: false, code: 'NO_PRODUCT' };
+  const readings: { reading: Reading; contrast: ContrastResult }[] = [];
+  for (const contrast of contrasts) {
+    const reading = readingOf(contrast, metric, unit, basisOf(result));
+    if (typeof reading === 'string') return { ok: false, code: reading };
+    readings.push({ reading, contrast });
   }
-  const shown = claimRounded(value, unit);
-  if (!(shown > 0)) return { ok: false, code: 'NOT_POSITIVE', value };
-  const disclosures = contrast.relative.losses.map(
-    (loss) =>
-      `Proven loss: ${signed(claimRounded(loss.gain, '%'), '%')} % near ${grouped(loss.rpm)} rpm (from ${grouped(loss.fromRpm)} to ${grouped(loss.toRpm)} rpm).`,
-  );
-  if (contrast.withExcluded)
-    disclosures.push(
-      'A pull was excluded for a recorded cause; the smaller of the results with and without it is claimed.',
-    );
-  if (!/B.*A/.test(contrast.design)) disclosures.push('No return to baseline.');
+  // Number, range, engine speed and words all come from the one that says less.
+  const { reading, contrast } = readings.reduce((a, b) => (b.reading.value < a.reading.value ? b : a));
+  const shown = claimRounded(reading.value, unit);
+  if (!(shown > 0)) return { ok: false, code: 'NOT_POSITIVE', value: reading.value };
+  const words = reading.words(signed(shown, unit));
   return {
     ok: true,
     value: {
       value: shown,
       unit,
+      interval: reading.interval,
+      rpm: reading.rpm,
+      wording: withSetting(words, facts),
+      conditions: conditionsOf(result, contrast, facts),
+      disclosures: [...soldTold(result, metric, unit, facts), ...disclosuresOf(contrasts)],
+    },
+  };
+}
+
+/**
+ * Wording of a claim from the contrast of an arm (the first one without). Policy "lower limit": the number is the
+ * lower limit of the metric, rounded towards less, so it says at most what the pulls support. With excluded
+ * pulls, everything is told from the smaller of the results with and without them, and losses from both.
+ */
+export const claimText = (
+  result: TestResult,
+  metric: Metric,
+  unit: ClaimUnit,
+  facts: ClaimFacts,
+  arm?: string,
+): ClaimOutcome => gainText(result, metric, unit, facts, arm);
+
+/**
+ * What is told as advice: how much a change gives at the most, that no gain was shown, or what is lost. From the
+ * average over the band, which is what a driver gets, with every proven loss beside it. “At most” is rounded
+ * towards more; with excluded pulls the largest of both is told.
+ */
+export function adviceText(
+  result: TestResult,
+  unit: ClaimUnit,
+  facts: ClaimFacts,
+  arm?: string,
+): ClaimOutcome {
+  const contrasts = contrastsOf(result, arm);
+  if (contrasts.length === 0) return { ok: false, code: 'NO_CONTRAST' };
+  const { kind, scale } = scaleOf(unit);
+  const widest = contrasts.reduce((a, b) => (b[kind].bandAverage.upper > a[kind].bandAverage.upper ? b : a));
+  const { gain, lower, upper } = widest[kind].bandAverage;
+  const interval = { gain: gain * scale, lower: lower * scale, upper: upper * scale };
+  const basis = basisOf(result);
+  const where = `on average from ${bandOf(widest)}, ${basis}`;
+  const losses = lossTexts(contrasts);
+  const lost = interval.upper < 0;
+  const value = lost
+    ? roundDownTo(interval.gain, CLAIM_STEP[unit])
+    : atMostRounded(Math.max(0, interval.upper), unit);
+  const shows = contrasts.every((c) => c[kind].bandAverage.lower > 0);
+  const words = lost
+    ? `Loses ${kind === 'torque' ? 'torque' : 'power'}: ${signed(value, unit)} ${unit} ${where}.`
+    : shows
+      ? `Gives at most ${signed(value, unit)} ${unit} ${where}.`
+      : losses.length > 0
+        ? `No gain on average (at most ${signed(value, unit)} ${unit} from ${bandOf(widest)}, ${basis}), and a loss in part of the range.`
+        : `No gain shown: at most ${signed(value, unit)} ${unit} ${where}.`;
+  return {
+    ok: true,
+    value: {
+      value,
+      unit,
       interval,
-      rpm,
-      wording: wording(signed(shown, unit)),
-      conditions: [
-        `${facts.part} against ${facts.against ?? 'stock'} on ${facts.fitment}`,
-        `On the vehicle tested: ${facts.vehicle}`,
-        `Wheel figures, corrected by ${STANDARD_NAMES[result.standard]}, ${result.smoothingRpm} rpm smoothing`,
-        `Measured from ${band} on ${facts.dyno}`,
-        `Gear ${facts.gear}; fuel ${facts.fuel}; calibration ${facts.calibration}`,
-        `${contrast.design}, ${contrast.pulls.arm} part and ${contrast.pulls.against} stock pulls counted; ${Math.round(100 * result.confidence)} % band over the whole range`,
-      ],
-      disclosures,
+      rpm: null,
+      wording: withSetting(words, facts),
+      conditions: conditionsOf(result, widest, facts),
+      disclosures: disclosuresOf(contrasts),
     },
   };
 }

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { isEmbargoed, maskOf } from './embargo.ts';
+import { isEmbargoed } from './embargo.ts';
 import { carryOver, servedTogether, type FamilyMember } from './family.ts';
 import { nearestToDirect } from './gears.ts';
 import { askedFor, foundBy, plainWords, yearsBetween } from './phrase.ts';
@@ -16,28 +16,6 @@ import {
 import { EVIDENCE_STATES, worthTesting } from './worth-testing.ts';
 
 describe('embargo', () => {
-  const mask = maskOf([
-    { name: 'Ram intake', sku: 'RI-1', codeName: 'Skye' },
-    { name: 'Ram intake long', sku: 'RI-12', codeName: 'Corrie' },
-  ]);
-  it('masks names however they are spelled, the longer one first', () =>
-    expect(
-      mask.deep({ a: ['the RAM-INTAKE long', 'ram_intake'], 'ri 1': 'RI-12 and ri-1', n: 3, d: null }),
-    ).toEqual({ a: ['the Corrie', 'Skye'], Skye: 'Corrie and Skye', n: 3, d: null }));
-  it('leaves nothing of a name in any text', () =>
-    fc.assert(
-      fc.property(
-        fc.string(),
-        fc.string(),
-        fc.stringMatching(/^[A-Za-z][A-Za-z0-9 ]{2,14}[A-Za-z]$/),
-        (before, after, name) => {
-          const one = maskOf([{ name, sku: 'zz-0', codeName: '⟨code⟩' }]);
-          expect(one.text(`${before}${name.toUpperCase()}${after}`).toLowerCase()).not.toContain(
-            name.toLowerCase(),
-          );
-        },
-      ),
-    ));
   it('ends with the beginning of its day', () =>
     expect([
       isEmbargoed('2027-03-01', new Date('2027-02-28T23:59:59Z')),

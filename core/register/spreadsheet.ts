@@ -135,6 +135,11 @@ function readCell(raw: string, spec: ColumnSpec): Read {
   switch (spec.kind) {
     case 'number':
     case 'whole': {
+      const both = ambiguousNumber(text);
+      if (both)
+        return wrong(
+          `“${text}” could be ${both.grouped} or ${both.decimal}. Write ${both.grouped} without a mark, or ${both.decimal}0.`,
+        );
       const value = readNumber(text);
       if (value === undefined) return wrong(`“${text}” is not a number.`);
       if (spec.kind === 'whole' && !Number.isInteger(value))
@@ -155,6 +160,14 @@ function readCell(raw: string, spec: ColumnSpec): Read {
       return known ? { ok: true, value: known } : wrong(`“${text}” is not one of: ${spec.oneOf.join(', ')}.`);
     }
   }
+}
+
+/** One mark with just three digits behind it may part thousands or decimals: both readings, or undefined where only one holds. */
+export function ambiguousNumber(text: string): { grouped: number; decimal: number } | undefined {
+  const bare = text.replace(/[\s\u00a0\u202f']/g, '').replace(/^\u2212/, '-');
+  // Nothing is grouped as 0,500 or 00,500.
+  if (!/^[+-]?[1-9]\d{0,2}[.,]\d{3}$/.test(bare)) return undefined;
+  return { grouped: Number(bare.replace(/[.,]/, '')), decimal: Number(bare.replace(',', '.')) };
 }
 
 /** A number with a point or a comma for decimals, and spaces, points or commas between thousands; undefined where it cannot be told. */
@@ -273,7 +286,14 @@ export function writeTable<Field extends string>(
   rows: readonly RowValues<Field>[],
 ): string {
   const cell = (value: Cell | undefined): string | number =>
-    value === null || value === undefined ? '' : typeof value === 'object' ? value.join('; ') : value;
+    value === null || value === undefined
+      ? ''
+      : typeof value === 'object'
+        ? value.join('; ')
+        : typeof value === 'number' && ambiguousNumber(String(value))
+          ? // A fourth decimal says that the mark is one.
+            `${value}0`
+          : value;
   return (
     Papa.unparse(
       { fields: specs.map((s) => s.header), data: rows.map((row) => specs.map((s) => cell(row[s.field]))) },

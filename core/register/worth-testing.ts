@@ -8,6 +8,8 @@ export const EVIDENCE_STATES = [
   'untested',
   'planned',
   'capturing',
+  /** Only as one of several things that differed: evidence for the combination, never the part’s own. */
+  'in combination',
   'measured',
   'no gain shown',
   'claim drafted',
@@ -21,6 +23,7 @@ export const OPEN_SHARE: Readonly<Record<EvidenceState, number>> = {
   untested: 1,
   planned: 0.8,
   capturing: 0.6,
+  'in combination': 0.6,
   measured: 0.5,
   stale: 0.7,
   'no gain shown': 0.15,
