@@ -49,6 +49,7 @@ export const TestArmSchema = PlannedArmSchema.extend({
   scope: z.string(),
   scopeText: z.string(),
   differences: z.array(z.custom<Difference>()),
+  /** What the arm changes, in words. */ subject: z.string().nullable(),
   facts: z.custom<ClaimFacts>().nullable(),
 });
 export type TestArm = z.infer<typeof TestArmSchema>;
@@ -58,7 +59,8 @@ export const TestDetailSchema = z.object({
   question: z.string(),
   fitment: FitmentSchema,
   vehicle: VehicleSchema,
-  part: PartRevisionSchema,
+  /** The first part an arm is about; none where only a calibration or a condition is tested. */
+  part: PartRevisionSchema.nullable(),
   dyno: DynoSchema,
   arms: z.array(TestArmSchema),
   amendments: z.array(AmendmentSchema),

@@ -9,6 +9,7 @@ import type pg from 'pg';
 import { ZodError } from 'zod';
 import { airState } from '../core/correct/air.ts';
 import type { Needs } from './base/needs.ts';
+import { policyRoutes } from './base/policy-routes.ts';
 import { RefusalError, refusalOf } from './base/refusals.ts';
 import { mountRoutes, type Route } from './base/routing.ts';
 import { createPersonOf, signInLimit, signInRoutes } from './base/sign-in.ts';
@@ -26,7 +27,7 @@ import { calendarRoutes } from './plan/calendar-routes.ts';
 import { createScheduleService } from './plan/schedule.ts';
 import { createCoverageService } from './publish/coverage.ts';
 import { createDynoService } from './register/dynos.ts';
-import { createMaskFor } from './register/embargo.ts';
+import { createReadingFor } from './register/reading.ts';
 import { createFitmentService } from './register/fitments.ts';
 import { createImportService } from './register/imports.ts';
 import { createPartService } from './register/parts.ts';
@@ -44,7 +45,12 @@ export interface AppOptions {
 export function createServices(needs: Needs) {
   const judge = createJudgeService(needs);
   const publish = createPublishService(needs, judge);
-  const capture = createCaptureService(needs, (...change) => publish.markStale(...change), airState);
+  const capture = createCaptureService(needs, {
+    inputsChanged: (...change) => publish.markStale(...change),
+    settle: (testId) => publish.settle(testId),
+    hasResult: judge.hasResult,
+    checkAir: airState,
+  });
   const vehicles = createVehicleService(needs);
   const plan = createPlanService(needs, vehicles, (...change) => publish.markStale(...change));
   const register = {
@@ -80,10 +86,11 @@ export function createRoutes(needs: Needs, options: AppOptions): Route[] {
       },
     },
     ...signInRoutes(needs, options.demo, signInLimit(options.signInTries)),
+    ...policyRoutes(needs, () => services.publish.settleAll()),
     ...registerRoutes(services.register),
     ...planRoutes(services.plan, needs),
     ...calendarRoutes(services.schedule, needs),
-    ...captureRoutes(services.capture, services.judge.hasResult),
+    ...captureRoutes(services.capture),
     ...judgeRoutes(services.judge),
     ...publishRoutes(services.publish, services.overview, services.coverage),
   ];
@@ -126,7 +133,7 @@ export function createApp(needs: Needs, pool: pg.Pool, options: AppOptions): Exp
     noStore,
     mountRoutes(createRoutes(needs, options), {
       personOf: createPersonOf(needs),
-      maskFor: createMaskFor(needs),
+      readingFor: createReadingFor(needs),
     }),
   );
   app.use('/api', () => {
@@ -209,6 +216,21 @@ function errorAnswer({ log }: Needs): ErrorRequestHandler {
             refused === '23P01'
               ? 'The place has just been taken. Reload the calendar and choose another.'
               : 'Somebody else has just entered the same. Reload and look again; nothing was changed.',
+        },
+      });
+      return;
+    }
+    // The guard of claims, when a change came between the service's look and the database's.
+    if (
+      refused === '23000' &&
+      error instanceof Error &&
+      /rests on inputs that have changed/.test(String(error.cause))
+    ) {
+      res.status(409).json({
+        error: {
+          code: 'CHANGED_MEANWHILE',
+          message:
+            'What the claim rests on has changed at this moment; nothing was published. Reload and look again.',
         },
       });
       return;

@@ -2,9 +2,12 @@ import { randomBytes, randomUUID } from 'node:crypto';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import pino from 'pino';
-import { createApp } from './app.ts';
+import { createApp, createServices } from './app.ts';
+import { ensureHouse, SOFTWARE_VERSION } from './base/house.ts';
+import type { Needs } from './base/needs.ts';
 import { migrateUp, openDb, openPool } from './base/db.ts';
 import { fillFoundBy } from './register/found-by.ts';
+import { referOldTexts } from './register/refer-old-texts.ts';
 
 const {
   DATABASE_URL,
@@ -12,7 +15,7 @@ const {
   EVIDENTIA_DEMO,
   EVIDENTIA_SESSION_SECRET,
   EVIDENTIA_SECURE_COOKIE,
-  EVIDENTIA_VERSION = '0.1.0',
+  EVIDENTIA_VERSION = SOFTWARE_VERSION,
   EVIDENTIA_LOG = 'info',
   EVIDENTIA_SIGN_IN_TRIES,
 } = process.env;
@@ -28,23 +31,32 @@ const pool = openPool(DATABASE_URL);
 pool.on('error', (error) => log.error({ error: error.message }, 'database connection lost'));
 await migrateUp(pool);
 await fillFoundBy(openDb(pool), new Date());
-const app = createApp(
-  { db: openDb(pool), now: () => new Date(), newId: randomUUID, log, softwareVersion: EVIDENTIA_VERSION },
-  pool,
-  {
-    demo: EVIDENTIA_DEMO === '1',
-    sessionSecret: EVIDENTIA_SESSION_SECRET ?? randomBytes(32).toString('hex'),
-    secureCookie: EVIDENTIA_SECURE_COOKIE === '1',
-    webRoot: join(dirname(fileURLToPath(import.meta.url)), '../web'),
-    ...(EVIDENTIA_SIGN_IN_TRIES ? { signInTries: Number(EVIDENTIA_SIGN_IN_TRIES) } : {}),
-  },
-);
+const needs: Needs = {
+  db: openDb(pool),
+  now: () => new Date(),
+  newId: randomUUID,
+  log,
+  softwareVersion: EVIDENTIA_VERSION,
+};
+await referOldTexts(needs);
+await ensureHouse(needs);
+const { publish } = createServices(needs);
+await publish.backfillSnapshots();
+const app = createApp(needs, pool, {
+  demo: EVIDENTIA_DEMO === '1',
+  sessionSecret: EVIDENTIA_SESSION_SECRET ?? randomBytes(32).toString('hex'),
+  secureCookie: EVIDENTIA_SECURE_COOKIE === '1',
+  webRoot: join(dirname(fileURLToPath(import.meta.url)), '../web'),
+  ...(EVIDENTIA_SIGN_IN_TRIES ? { signInTries: Number(EVIDENTIA_SIGN_IN_TRIES) } : {}),
+});
 const server = app.listen(Number(PORT), '127.0.0.1', (error?: Error) => {
   if (error) {
     log.fatal({ error: error.message }, 'cannot listen');
     process.exit(1);
   }
   log.info({ address: server.address() }, 'listening');
+  // What a new version of the application, or a change just before it stopped, left open.
+  void publish.settleAll();
   process.send?.({ ready: true, port: (server.address() as { port: number }).port });
 });
 let stopping = false;

@@ -9,8 +9,14 @@ export const EXCLUSION_REASONS = [
   'aborted pull',
   'sensor lost',
   'wrong gear',
+  'never recorded',
+  'log lost in transfer',
+  'air not read',
   'other cause, see note',
 ] as const;
+export type ExclusionReason = (typeof EXCLUSION_REASONS)[number];
+/** Causes by which there are no bytes; they do not fit a pull that has a file. */
+export const NOTHING_RECORDED: ReadonlySet<string> = new Set(['never recorded', 'log lost in transfer']);
 
 export const PullSchema = z.object({
   id: z.string(),
@@ -20,6 +26,7 @@ export const PullSchema = z.object({
   arm: z.string(),
   mount: z.number(),
   counted: z.boolean(),
+  /** Label of the pull that this one repeats. */ repeats: z.string().nullable(),
   file: z
     .object({
       name: z.string(),
@@ -56,6 +63,8 @@ export interface PullFound {
   headerLine: number;
   samples: number;
   torqueFrom: string;
+  /** When the file says it was recorded, in its own words. */
+  recorded?: string | null;
   columns: { header: string; quantity: string | null; unit: string | null; unitFrom: string | null }[];
   sweep: { fromRpm: number; toRpm: number; beganRpm: number; samples: number; rampRpmPerS: number | null };
   findings: { code: string; message: string; line?: number | undefined }[];

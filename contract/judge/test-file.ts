@@ -3,7 +3,10 @@ import { z } from 'zod';
 import { TestDefinitionError } from '../../core/base/errors.ts';
 import type { AirReading } from '../../core/capture/air-reading.ts';
 import type { TestDefinition } from '../../core/judge/analyse-test.ts';
+import { STOICHIOMETRIC_AFR, type Fuel } from '../../core/base/units.ts';
+import { DEFAULT_POLICY, type Policy } from '../../core/base/policy.ts';
 import { METRICS } from '../../core/plan/metrics.ts';
+import { PolicySchema } from '../base/policy.ts';
 import {
   AirSchema,
   AppliedSchema,
@@ -25,6 +28,8 @@ export function airReading({ humidityPct, dewPointC, wetBulbC, ...rest }: Air): 
   return { ...rest, humidity };
 }
 
+const FUELS = Object.keys(STOICHIOMETRIC_AFR) as [Fuel, ...Fuel[]];
+
 export const TestFileSchema = z.object({
   format: z.literal('evidentia-test/1'),
   title: z.string().default(''),
@@ -37,7 +42,26 @@ export const TestFileSchema = z.object({
     .object({ drift: z.enum(['none', 'linear']).optional(), driftBound: z.number().nonnegative().optional() })
     .optional(),
   repeatability: RepeatabilitySchema.optional(),
-  arms: z.array(z.object({ id: z.string().min(1), role: z.enum(['baseline', 'part']) })).min(2),
+  arms: z
+    .array(
+      z.object({
+        id: z.string().min(1),
+        role: z.enum(['baseline', 'part']),
+        label: z.string().optional(),
+        product: z.string().optional(),
+      }),
+    )
+    .min(2),
+  /** What the register knows and a pull file may leave out. */
+  reading: z
+    .object({
+      fuel: z.enum(FUELS).optional(),
+      rollerRadiusM: z.number().positive().optional(),
+      rpmPerKmh: z.number().positive().optional(),
+    })
+    .optional(),
+  /** House policy it was judged by; what is left out is as the application ships it. */
+  policy: PolicySchema.partial().optional(),
   pulls: z
     .array(
       z.object({
@@ -51,6 +75,8 @@ export const TestFileSchema = z.object({
         air: AirSchema.optional(),
         applied: AppliedSchema.optional(),
         excluded: z.string().min(1).optional(),
+        excludedAfterResult: z.boolean().optional(),
+        repeats: z.string().optional(),
       }),
     )
     .min(1),
@@ -83,7 +109,7 @@ export function readTestFile(value: unknown, file?: string): TestDefinition {
       { issues: parsed.error.issues.length },
     );
   }
-  const { pulls, ...rest } = parsed.data;
+  const { pulls, policy: _policy, ...rest } = parsed.data;
   return {
     ...rest,
     pulls: pulls.map(({ air, applied, ...pull }) => ({
@@ -100,4 +126,10 @@ export function readTestFile(value: unknown, file?: string): TestDefinition {
         : {}),
     })),
   };
+}
+
+/** The policy a test file names, whole. */
+export function policyOf(value: unknown): Policy {
+  const parsed = TestFileSchema.safeParse(value);
+  return { ...DEFAULT_POLICY, ...(parsed.success ? parsed.data.policy : {}) };
 }

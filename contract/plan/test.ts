@@ -35,8 +35,8 @@ const amendable = {
     .max(3)
     .refine((m) => new Set(m).size === m.length, 'A metric is named twice.'),
   coolDownMinutes: z.number().min(0).max(60),
-  gear: z.string().trim().max(60),
-  fuel: z.string().trim().max(60),
+  gear: z.string().trim().min(1, 'Say which gear the pulls are made in.').max(60),
+  fuel: z.string().trim().min(1, 'Say what fuel the car runs on.').max(60),
   controls: z.array(ControlSchema).max(12),
   photographs: z.array(z.enum(PHOTOGRAPHS)),
   logs: z.array(z.enum(LOGS)),
@@ -105,7 +105,11 @@ export const AmendRequest = z
     changes: z
       .object(amendable)
       .partial()
-      .extend({ addedRun: z.object({ arm: armKey, newMount: z.boolean() }).optional() })
+      .extend({
+        addedRun: z.object({ arm: armKey, newMount: z.boolean() }).optional(),
+        /** A left-out pull that is made again at the end of its run. */
+        repeatedPull: z.object({ pullId: z.uuid() }).optional(),
+      })
       .strict(),
   })
   .refine((r) => Object.values(r.changes).some((v) => v !== undefined), {

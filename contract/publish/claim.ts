@@ -1,10 +1,16 @@
 /** Claims: drafted from an analysis, reviewed by another person, shown in the catalogue. */
 import { z } from 'zod';
+import type { TestFile } from '../judge/test-file.ts';
 import { METRICS } from '../../core/plan/metrics.ts';
+import { SUBJECT_KINDS } from '../../core/plan/subject.ts';
 import { GlyphSchema } from '../compare/glyph.ts';
 import { AmendmentSchema } from '../plan/test.ts';
 
-export const CLAIM_STATES = ['draft', 'in review', 'returned', 'published', 'stale', 'withdrawn'] as const;
+/** States a claim is kept in. */
+export const KEPT_STATES = ['draft', 'in review', 'returned', 'published', 'stale', 'withdrawn'] as const;
+export type KeptState = (typeof KEPT_STATES)[number];
+/** As shown: a published claim with an input that has changed since and is not answered is “in question”. */
+export const CLAIM_STATES = [...KEPT_STATES, 'in question'] as const;
 export type ClaimState = (typeof CLAIM_STATES)[number];
 export const CLAIM_UNITS = ['kW', 'hp', 'PS', 'N·m', 'lb·ft', '%'] as const;
 
@@ -13,8 +19,22 @@ export const DraftClaimRequest = z.object({
   /** The arm to be claimed; the only one where there is one. */ arm: z.string().max(30).optional(),
   metric: z.enum(METRICS),
   unit: z.enum(CLAIM_UNITS),
+  /** A gain to be claimed, or a result told as advice: no gain, a loss, what a change gives at the most. */
+  tells: z.enum(['gain', 'advice']).default('gain'),
+  /** Why changes since the analysis was computed do not touch the claim, where there are any. */
+  answer: z
+    .string()
+    .trim()
+    .min(10, 'Say in a sentence why it does not touch the claim.')
+    .max(1000)
+    .optional(),
 });
 export type DraftClaimRequest = z.infer<typeof DraftClaimRequest>;
+/** That a change under a claim does not touch it, with the reason. */
+export const AnswerRequest = z.object({
+  changeId: z.number().int().positive(),
+  reason: z.string().trim().min(10, 'Say in a sentence why it does not touch the claim.').max(1000),
+});
 export const ReasonRequest = z.object({
   reason: z.string().trim().min(5, 'Give the reason in a sentence.').max(1000),
 });
@@ -29,7 +49,9 @@ export const ClaimSchema = z.object({
   analysisId: z.string(),
   fitmentSlug: z.string(),
   fitment: z.string(),
-  part: z.string(),
+  /** What was tested: the headline. */ subject: z.string(),
+  subjectKind: z.enum(SUBJECT_KINDS),
+  tells: z.enum(['gain', 'advice']),
   metric: z.enum(METRICS),
   value: z.number(),
   unit: z.enum(CLAIM_UNITS),
@@ -56,7 +78,19 @@ export const ClaimEventSchema = z.object({
   to: z.string(),
   note: z.string(),
 });
-export const ClaimDetailSchema = z.object({ claim: ClaimSchema, history: z.array(ClaimEventSchema) });
+/** A change of an input under a claim that nobody has answered. */
+export const OpenChangeSchema = z.object({
+  id: z.number(),
+  kind: z.string(),
+  at: z.string(),
+  what: z.string(),
+});
+export const ClaimDetailSchema = z.object({
+  claim: ClaimSchema,
+  history: z.array(ClaimEventSchema),
+  openChanges: z.array(OpenChangeSchema),
+  answers: z.array(z.object({ at: z.string(), person: z.string(), what: z.string(), reason: z.string() })),
+});
 export type ClaimDetail = z.infer<typeof ClaimDetailSchema>;
 
 export const AuditEntrySchema = z.object({
@@ -109,6 +143,8 @@ export const EvidenceSchema = z.object({
     softwareVersion: z.string(),
     policyVersion: z.string(),
   }),
+  /** Said beside it where the register has moved on since it was approved. */
+  since: z.array(z.string()).optional(),
   curve: GlyphSchema,
   result: z.custom<unknown>(),
   pulls: z.array(
@@ -127,3 +163,10 @@ export const EvidenceSchema = z.object({
   ),
 });
 export type Evidence = z.infer<typeof EvidenceSchema>;
+
+/** All that the public reads of a claim, kept as it was approved. Names are those of that day. */
+export interface ClaimSnapshot {
+  readonly evidence: Evidence;
+  readonly testFile: TestFile;
+  readonly fitment: { readonly name: string; readonly version: number };
+}

@@ -316,10 +316,13 @@ export const DynoInput = z.object({
   currency: z.string().trim().length(3).toUpperCase().default('EUR'),
   driftBound: z.number().min(0).max(5).nullable().default(null),
   opening: z.array(OpeningSchema).max(21).default([]),
+  rollerRadiusM: z.number().min(0.05).max(2).nullable().default(null),
   repeatability: RepeatabilitySchema,
+  /** From which day on what is entered holds, where it corrects the record; from now on without. */
+  validFrom: isoDate.nullable().default(null),
 });
 export type DynoInput = z.infer<typeof DynoInput>;
-export const DynoSchema = DynoInput.extend({ id: z.string(), version: z.number() });
+export const DynoSchema = DynoInput.omit({ validFrom: true }).extend({ id: z.string(), version: z.number() });
 export type Dyno = z.infer<typeof DynoSchema>;
 export const SensorInput = z.object({
   quantity: words('the quantity', 60),

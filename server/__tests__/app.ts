@@ -1,5 +1,7 @@
 /** A whole server on a database of its own, spoken to over HTTP; time is set by the test. */
+import { spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
+import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import pg from 'pg';
 import pino from 'pino';
@@ -51,11 +53,10 @@ export async function startApp(options: Partial<AppOptions> = {}) {
     signInTries: 1000,
     ...options,
   };
-  const server = createApp(needs, pool, appOptions).listen(0, '127.0.0.1');
-  await new Promise((resolve) => {
-    server.once('listening', resolve);
-  });
-  const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
+  const databaseUrl = adminUrl.replace(/\/[^/]*$/, `/${name}`);
+  const server = await listening(createApp(needs, pool, appOptions));
+  const stops: (() => Promise<void>)[] = [() => closed(server)];
+  const base = addressOf(server);
 
   const passwordHash = await hashPassword('right password');
   const ids: Record<string, string> = {};
@@ -101,7 +102,9 @@ export async function startApp(options: Partial<AppOptions> = {}) {
     ratedStandard: 'ISO 1585',
     family: 'F',
   });
-  await db.insert(vehicles).values({ id: ids.vehicle, fitmentId: ids.fitment, tag: 'car', odometerKm: 1 });
+  await db
+    .insert(vehicles)
+    .values({ id: ids.vehicle, fitmentId: ids.fitment, tag: 'car', odometerKm: 1, wheels: '205/55 R16' });
   await db
     .insert(parts)
     .values({ id: ids.part, sku: 'P-1', maker: 'Made', name: 'Part', category: 'intake' });
@@ -119,7 +122,7 @@ export async function startApp(options: Partial<AppOptions> = {}) {
   });
 
   const askAs =
-    (cookie: string): Ask =>
+    (cookie: string, at = base): Ask =>
     async <T>(
       method: string,
       path: string,
@@ -127,7 +130,7 @@ export async function startApp(options: Partial<AppOptions> = {}) {
       headers: Record<string, string> = {},
     ): Promise<Answer<T>> => {
       const raw = body instanceof Uint8Array;
-      const answer = await fetch(base + path, {
+      const answer = await fetch(at + path, {
         method,
         headers: {
           ...(cookie ? { cookie } : {}),
@@ -147,12 +150,12 @@ export async function startApp(options: Partial<AppOptions> = {}) {
       }
       return { status: answer.status, body: parsed as T, headers: answer.headers, bytes };
     };
-  const signIn = async (key: string): Promise<Ask> => {
-    const answer = await askAs('')('POST', '/session', {
+  const signIn = async (key: string, at = base): Promise<Ask> => {
+    const answer = await askAs('', at)('POST', '/session', {
       email: `${key}@house.example`,
       password: 'right password',
     });
-    return askAs(answer.headers.get('set-cookie')!.split(';')[0]);
+    return askAs(answer.headers.get('set-cookie')!.split(';')[0], at);
   };
   return {
     pool,
@@ -190,15 +193,75 @@ export async function startApp(options: Partial<AppOptions> = {}) {
       ],
       ...change,
     }),
-    async stop() {
-      server.closeAllConnections();
-      await new Promise((resolve) => {
-        server.close(resolve);
+    /**
+     * The address of another server on the same database, with connections of its own: in this process, or a
+     * process of its own from the built server.
+     */
+    async another(ownProcess: boolean): Promise<string> {
+      if (ownProcess) {
+        const child = await spawnServer(databaseUrl);
+        stops.push(child.stop);
+        return child.base;
+      }
+      const ownPool = openPool(databaseUrl);
+      ownPool.on('error', () => undefined);
+      const other = await listening(createApp({ ...needs, db: openDb(ownPool) }, ownPool, appOptions));
+      stops.push(async () => {
+        await closed(other);
+        await ownPool.end();
       });
+      return addressOf(other);
+    },
+    async stop() {
+      for (const end of stops) await end();
       await pool.end();
       await admin.query(`drop database "${name}" with (force)`);
       await admin.end();
     },
   };
 }
+const listening = async (app: ReturnType<typeof createApp>): Promise<Server> => {
+  const server = app.listen(0, '127.0.0.1');
+  await new Promise((resolve) => {
+    server.once('listening', resolve);
+  });
+  return server;
+};
+const closed = (server: Server): Promise<void> => {
+  server.closeAllConnections();
+  return new Promise((resolve) => {
+    server.close(() => resolve());
+  });
+};
+const addressOf = (server: Server): string =>
+  `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
+
+/** The built server as a process of its own. */
+async function spawnServer(databaseUrl: string): Promise<{ base: string; stop: () => Promise<void> }> {
+  const child = spawn(process.execPath, ['dist/server/main.js'], {
+    env: {
+      ...process.env,
+      DATABASE_URL: databaseUrl,
+      PORT: '0',
+      EVIDENTIA_VERSION: 'test',
+      EVIDENTIA_SESSION_SECRET: 'test',
+      EVIDENTIA_SIGN_IN_TRIES: '1000',
+      EVIDENTIA_LOG: 'warn',
+    },
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+  });
+  const port = await new Promise<number>((resolve, reject) => {
+    child.once('message', (message) => resolve((message as { port: number }).port));
+    child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
+  });
+  return {
+    base: `http://127.0.0.1:${port}/api`,
+    stop: () =>
+      new Promise((resolve) => {
+        child.once('exit', () => resolve());
+        child.kill('SIGTERM');
+      }),
+  };
+}
+
 export type TestApp = Awaited<ReturnType<typeof startApp>>;

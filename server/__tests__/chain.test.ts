@@ -7,7 +7,7 @@ import type { AnalysisState } from '../../contract/judge/analysis.ts';
 import type { TestDetail } from '../../contract/overview.ts';
 import type { CatalogueFitment, Claim, ClaimDetail, Evidence } from '../../contract/publish/claim.ts';
 import { analyseTest, isRefused } from '../../core/judge/analyse-test.ts';
-import { claimRounded } from '../../core/judge/display.ts';
+import { claimRounded } from '../../core/base/rounding.ts';
 import { startApp, type Ask, type TestApp } from './app.ts';
 
 const session = simulateSession(

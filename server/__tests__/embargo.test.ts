@@ -77,7 +77,7 @@ beforeAll(async () => {
     reason: `The ${NAME} needs longer to cool.`,
     changes: { coolDownMinutes: 9 },
   });
-  await operator('POST', `/vehicles/${app.ids.vehicle}/ledger`, {
+  await manager('POST', `/vehicles/${app.ids.vehicle}/ledger`, {
     at: '2026-11-01T08:00:00Z',
     change: { kind: 'part fitted', category: 'inlet', partRevisionId: revisionId, settings: {} },
     note: `${NAME} for the fitting trial`,
@@ -94,7 +94,7 @@ beforeAll(async () => {
   const { pulls } = (await manager<TestDetail>('GET', `/tests/${testId}`)).body;
   for (const pull of pulls.filter((p) => p.counted)) {
     const made = session.test.pulls.find((p) => p.id === pull.label)!;
-    await operator(
+    await manager(
       'POST',
       `/tests/${testId}/pulls/${pull.id}/file?name=${encodeURIComponent(`${SKU} ${pull.label}.csv`)}`,
       new TextEncoder().encode(session.files.find((f) => f.path === made.file)!.text),
@@ -168,7 +168,8 @@ describe('an embargoed part', () => {
         const answer = await ask('GET', path);
         // Lines of a calendar file are folded: unfolded they are what a calendar shows.
         const text = `${answer.bytes.toString().replace(/\r\n[ \t]/g, '')} ${answer.headers.get('content-disposition') ?? ''}`;
-        expect(text, `${who} ${path}`).not.toMatch(secret);
+        const at = text.search(secret);
+        expect(at < 0 ? '' : text.slice(Math.max(0, at - 120), at + 60), `${who} ${path}`).toBe('');
         if (text.includes(CODE)) named += 1;
       }
     }
@@ -215,6 +216,85 @@ describe('an embargoed part', () => {
       ),
     ).not.toMatch(secret);
   });
+  it('a guess by who has no clearance is kept as typed, and answered the same whether it is right or wrong', async () => {
+    const note = async (text: string) => {
+      await operator('POST', `/vehicles/${app.ids.vehicle}/ledger`, {
+        at: '2026-11-02T08:00:00Z',
+        change: { kind: 'service', item: 'oil' },
+        note: text,
+      });
+      const { body, status } = await operator<{ ledger: { note: string }[] }>(
+        'GET',
+        `/vehicles/${app.ids.vehicle}`,
+      );
+      return { status, found: body.ledger.some((e) => e.note === text) };
+    };
+    // Right and wrong read back alike: nothing to learn from either.
+    expect(await note(`is it the ${SKU}?`)).toEqual({ status: 200, found: true });
+    expect(await note('is it the CX-772?')).toEqual({ status: 200, found: true });
+    // Nor from a refusal that repeats the headers of a file.
+    const echo = async (header: string): Promise<string> =>
+      JSON.stringify(
+        (
+          await operator(
+            'POST',
+            `/tests/${testId}/pulls/${pullId}/file?name=x.csv`,
+            new TextEncoder().encode(`${header},Other\n${'1,2\n'.repeat(30)}`),
+          )
+        ).body,
+      );
+    expect((await echo(SKU)).replaceAll(SKU, 'CX-772')).toBe(await echo('CX-772'));
+    await app.pool.query('alter table vehicle_ledger disable trigger ledger_append_only');
+    await app.pool.query("delete from vehicle_ledger where note like 'is it the%'");
+    await app.pool.query('alter table vehicle_ledger enable trigger ledger_append_only');
+  });
+  it('the plan that is hashed names nobody: guesses of the name find no hash', async () => {
+    const { rows } = await app.pool.query<{ plan: string; question: string }>(
+      'select locked_plan::text as plan, question from tests where id = $1',
+      [testId],
+    );
+    expect(rows[0].plan).not.toMatch(secret);
+    expect(rows[0].question).toMatch(/^Is the ⟦part:[0-9a-f-]{36}⟧ \(⟦part:/);
+  });
+  it('a former name stays hidden, in the trail too, and other words and dates stay whole', async () => {
+    const { part } = (await manager<PartDetail>('GET', `/parts/${partId}`)).body;
+    const { id: _i, version, embargoed: _e, withheld: _w, ...input } = part;
+    const renamed = `${NAME} “long 3"”`;
+    expect(
+      (await manager('PUT', `/parts/${partId}`, { version, record: { ...input, name: renamed } })).status,
+    ).toBe(200);
+    // What somebody without clearance guessed at stands in the trail as they typed it; that is theirs.
+    const trail = JSON.stringify(
+      (await reviewer<{ action: string }[]>('GET', '/audit')).body.filter(
+        (entry) => entry.action !== 'wrote ledger entry',
+      ),
+    );
+    expect(trail).not.toMatch(secret);
+    expect(trail).toContain('"fields":["name"]');
+    expect(JSON.stringify((await manager('GET', '/audit')).body)).toContain('Resonance');
+    const detail = await reviewer('GET', `/tests/${testId}`);
+    expect(detail.status).toBe(200);
+    expect(detail.bytes.toString()).not.toMatch(secret);
+    expect((await manager<TestDetail>('GET', `/tests/${testId}`)).body.summary.title).toBe(
+      `${renamed}, revision P2, on Made Up`,
+    );
+    await manager('PUT', `/parts/${partId}`, { version: version + 1, record: input });
+  });
+  it('the tripwire withholds an answer that would name it after all, and tells', async () => {
+    await app.pool.query('update fitments set model = $1', [
+      `Up, made for the ${NAME.replaceAll(' ', '\u2011')}`,
+    ]);
+    expect(await operator('GET', '/fitments')).toMatchObject({
+      status: 409,
+      body: { error: { code: 'WITHHELD' } },
+    });
+    expect((await manager('GET', '/fitments')).status).toBe(200);
+    const { rows } = await app.pool.query(
+      "select detail from audit_entries where action = 'embargo tripwire'",
+    );
+    expect(rows).toMatchObject([{ detail: { path: 'GET /fitments' } }]);
+    await app.pool.query("update fitments set model = 'Up'");
+  });
   it('cannot be published, nor put under embargo once it is public', async () => {
     const { analysis } = (await manager<AnalysisState>('GET', `/tests/${testId}/analysis`)).body;
     const claim = (
@@ -222,6 +302,7 @@ describe('an embargoed part', () => {
         analysisId: analysis!.id,
         metric: 'upTo',
         unit: 'kW',
+        answer: 'The oil was renewed before both arms alike.',
       })
     ).body;
     await manager('POST', `/claims/${claim.id}/submit`);

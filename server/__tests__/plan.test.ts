@@ -63,7 +63,7 @@ describe('a plan', () => {
     expect(alone.arms[1]).toMatchObject({
       scope: 'part alone',
       differences: [{ subject: 'intake', from: 'stock', to: 'Part, revision A' }],
-      facts: { part: 'Part, revision A', against: 'stock' },
+      facts: { subject: { kind: 'part', text: 'Part, revision A', against: null } },
     });
     const both = await detail(
       (
@@ -75,7 +75,12 @@ describe('a plan', () => {
     );
     expect(both.arms[1]).toMatchObject({
       scope: 'part with its calibration',
-      facts: { part: 'Charger, revision A (pulley 90 mm) with calibration For the charger, revision 1' },
+      facts: {
+        subject: {
+          kind: 'part with calibration',
+          text: 'Charger, revision A (pulley 90 mm) with calibration For the charger, revision 1 against the same vehicle with 98 RON; stock runs on petrol 95 RON',
+        },
+      },
     });
     expect(both.plan.hours).toMatchObject({ pulls: 18, counted: 9, minutes: { installs: 300 } });
   });
@@ -136,7 +141,9 @@ describe('a plan', () => {
       },
       422,
     ],
-    ['arms that differ in no part', { arms: [stock, charger('x', [{ kind: 'fuel', text: 'E85' }])] }, 422],
+    ['arms that differ in nothing', { arms: [stock, charger('x', [])] }, 422],
+    ['no gear', { gear: ' ' }, 400],
+    ['no fuel', { fuel: '' }, 400],
   ])('is refused with %s', async (_what, change, status) => {
     const before = (await manager<unknown[]>('GET', '/tests')).body.length;
     expect((await create(change)).status).toBe(status);
@@ -192,6 +199,7 @@ describe('a plan', () => {
         fitmentId: app.ids.fitment,
         tag: 'car 2',
         odometerKm: 5,
+        wheels: '205/55 R16',
       })
     ).body;
     const { body } = await create({

@@ -231,7 +231,10 @@ describe('the application grid', () => {
         })
       ).status,
     ).toBe(404);
-    expect((await trail('listed part for fitments'))[0].detail).toMatchObject({ sku: 'G-1', fitments: 1 });
+    expect((await trail('listed part for fitments'))[0].detail).toMatchObject({
+      part: 'Grid part',
+      fitments: 1,
+    });
   });
 });
 

@@ -4,16 +4,17 @@ import type { Person } from '../../contract/base/http.ts';
 import type { Role } from '../../contract/base/roles.ts';
 import { RefusalError } from './refusals.ts';
 
-/** Hides from a person what is not theirs to read, in any text or value. */
-export interface Masking {
-  readonly text: (value: string) => string;
-  readonly deep: <T>(value: T) => T;
-  readonly hides: boolean;
+/** How a person reads names: references in what is answered are given the names this person may know. */
+export interface Reading {
+  /** A reader of the references that stand in a text (a whole answer, before it is cut up). */
+  readonly over: (text: string) => Promise<(text: string) => string>;
+  /** Throws when a value would name what this person may not read: nothing gets this far unless something is broken. */
+  readonly tripwire: (value: unknown, path: string) => Promise<void>;
 }
 /** A request of somebody known; public handlers get none. */
 export interface SignedIn {
   readonly person: Person;
-  readonly mask: Masking;
+  readonly reading: Reading;
 }
 type Handler<Context> = (req: Request, res: Response, context: Context) => Promise<void> | void;
 
@@ -28,27 +29,31 @@ export type Route =
 
 export interface MountNeeds {
   readonly personOf: (req: Request) => Promise<Person | undefined>;
-  /** What this person may not read; nobody signed in reads least. */ readonly maskFor: (
-    person: Person | undefined,
-  ) => Promise<Masking>;
+  /** How this person reads names; nobody signed in reads least. */
+  readonly readingFor: (person: Person | undefined) => Reading;
 }
 
 /**
- * Mounts routes behind the check of who is asking: 401 signed out, 403 in the wrong role. Whatever a
- * route answers, refusals included, passes through the mask: a route cannot forget an embargo.
+ * Mounts routes behind the check of who is asking: 401 signed out, 403 in the wrong role. Whatever a route
+ * answers, refusals included, has its references resolved for the person here: a route cannot forget an embargo.
  */
-export function mountRoutes(routes: readonly Route[], { personOf, maskFor }: MountNeeds): Router {
+export function mountRoutes(routes: readonly Route[], { personOf, readingFor }: MountNeeds): Router {
   const router = Router();
   for (const route of routes) {
-    router[route.method](route.path, async (req, res) => {
+    router[route.method](route.path, async (req, res, next) => {
       const person = await personOf(req);
-      const mask = await maskFor(person);
-      if (mask.hides) {
-        const json = res.json.bind(res);
-        // As JSON writes it, so that dates and the like are text before they are masked.
-        res.json = (body: unknown) =>
-          json(body === undefined ? body : mask.deep(JSON.parse(JSON.stringify(body)) as unknown));
-      }
+      const reading = readingFor(person);
+      res.locals.reading = reading;
+      const path = `${req.method} ${req.path}`;
+      Object.assign(res.locals, { reading, path });
+      // Names are looked up before the answer leaves; a handler need not wait for it.
+      res.json = (body: unknown) => {
+        void readable(res, JSON.stringify(body ?? null)).then(
+          (text) => res.type('application/json').send(text),
+          next,
+        );
+        return res;
+      };
       if (route.access === 'public') return route.handle(req, res, undefined);
       if (!person)
         throw new RefusalError(401, 'SIGNED_OUT', 'You are not signed in.', 'Sign in and try again.');
@@ -59,7 +64,7 @@ export function mountRoutes(routes: readonly Route[], { personOf, maskFor }: Mou
           `A ${person.role} may not do this.`,
           `It takes: ${route.access.join(', ')}.`,
         );
-      return route.handle(req, res, { person, mask });
+      return route.handle(req, res, { person, reading });
     });
   }
   return router;
@@ -73,9 +78,23 @@ export function uuidParam(req: Request, name: string): string {
   return value;
 }
 
-/** Sends a text file for download, through the same mask as everything else. */
-export function sendText(res: Response, mask: Masking, name: string, type: string, text: string): void {
-  res.attachment(mask.text(name));
+/** A JSON text with its references resolved, held against the tripwire. */
+async function readable(res: Response, json: string): Promise<string> {
+  const reading = res.locals.reading as Reading;
+  const resolve = await reading.over(json);
+  const text = resolve(json);
+  // A refusal may repeat what the person sent: to hold that against a name would tell them whether they guessed it.
+  if (res.statusCode < 400) await reading.tripwire(text, String(res.locals.path));
+  return text;
+}
+
+/** Sends a text file for download, as this person may read it. */
+export async function sendText(res: Response, name: string, type: string, text: string): Promise<void> {
+  const reading = res.locals.reading as Reading;
+  const resolve = await reading.over(`${name}\n${text}`);
+  const shown = resolve(text);
+  await reading.tripwire(JSON.stringify({ text: shown }), String(res.locals.path));
+  res.attachment(resolve(name));
   res.type(type);
-  res.send(mask.text(text));
+  res.send(shown);
 }

@@ -3,14 +3,17 @@ import {
   boolean,
   customType,
   index,
+  integer,
   jsonb,
   pgTable,
+  primaryKey,
   text,
   timestamp,
   uuid,
   varchar,
   json,
 } from 'drizzle-orm/pg-core';
+import type { Policy } from '../../core/base/policy.ts';
 
 export const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
 export const at = (name?: string) =>
@@ -56,3 +59,66 @@ export const auditEntries = pgTable(
   },
   (t) => [index('audit_subject').on(t.subjectKind, t.subjectId)],
 );
+
+/** What an analysis can rest on. */
+export const INPUT_KINDS = [
+  'file',
+  'air',
+  'exclusion',
+  'plan',
+  'ledger',
+  'vehicle',
+  'part revision',
+  'calibration',
+  'fitment',
+  'dyno',
+  'sensor',
+  'policy',
+  'software',
+] as const;
+export type InputKind = (typeof INPUT_KINDS)[number];
+/** Subject of the inputs that the whole house shares. */
+export const HOUSE_SUBJECT = '00000000-0000-0000-0000-000000000000';
+
+/** Present version of every input that has ever changed; counted by triggers, in the transaction of the change. */
+export const inputVersions = pgTable(
+  'input_versions',
+  {
+    kind: text().$type<InputKind>().notNull(),
+    subjectId: uuid().notNull(),
+    version: integer().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.kind, t.subjectId] })],
+);
+
+/** Every change of an input, append-only; written by triggers. */
+export const inputChanges = pgTable(
+  'input_changes',
+  {
+    id: bigserial({ mode: 'number' }).primaryKey(),
+    kind: text().$type<InputKind>().notNull(),
+    subjectId: uuid().notNull(),
+    version: integer().notNull(),
+    at: at().notNull(),
+    /** From when on what it says holds; null for always. */
+    effectiveFrom: at(),
+    what: text().notNull(),
+  },
+  (t) => [index('input_changes_of').on(t.kind, t.subjectId, t.version)],
+);
+
+/** House policy as it was from when on; the newest holds. Append-only. */
+export const policies = pgTable('policies', {
+  version: text().primaryKey(),
+  number: integer().notNull().unique(),
+  body: jsonb().$type<Policy>().notNull(),
+  reason: text().notNull(),
+  enteredAt: at().notNull(),
+  enteredBy: uuid().references(() => people.id),
+});
+
+/** Versions of the computing that this database has served with. Append-only. */
+export const softwareVersions = pgTable('software_versions', {
+  version: text().primaryKey(),
+  firstServedAt: at().notNull(),
+});

@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray } from 'drizzle-orm';
+import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import type { Queryable } from '../base/db.ts';
 import { pulls } from '../plan/tables.ts';
 import { airReadings, pullFiles, rawFiles } from './tables.ts';
@@ -17,3 +17,23 @@ export async function listPulls(db: Queryable, testIds: readonly string[]) {
   return rows;
 }
 export type PullRow = Awaited<ReturnType<typeof listPulls>>[number];
+
+/**
+ * When pulls of a test were first and last seen: by every file ever attached to it, replaced ones too, and by what
+ * the files themselves say of when they were recorded. Replacing or sending again changes nothing about it.
+ */
+export async function seenFrom(
+  db: Queryable,
+  testId: string,
+): Promise<{ first: Date | null; last: Date | null }> {
+  const [row] = await db
+    .select({
+      first: sql<string | null>`min(least(${pullFiles.attachedAt}, ${pullFiles.recordedBy}))`,
+      last: sql<string | null>`max(least(${pullFiles.attachedAt}, ${pullFiles.recordedBy}))`,
+    })
+    .from(pullFiles)
+    .innerJoin(pulls, eq(pulls.id, pullFiles.pullId))
+    .where(eq(pulls.testId, testId));
+  const date = (text: string | null): Date | null => (text === null ? null : new Date(text));
+  return { first: date(row?.first ?? null), last: date(row?.last ?? null) };
+}

@@ -1,3 +1,4 @@
+import { ColumnsSchema } from '../../contract/base/schemas.ts';
 import { CAPTURE, EXCLUDE, SIGNED_IN } from '../../contract/base/roles.ts';
 import { AirRequest, ExclusionRequest, PullFileQuery } from '../../contract/capture/capture.ts';
 import { PullFileError } from '../../core/base/errors.ts';
@@ -6,10 +7,7 @@ import { rawBody } from '../base/raw-body.ts';
 import { uuidParam, type Route } from '../base/routing.ts';
 import type { CaptureService } from './service.ts';
 
-export const captureRoutes = (
-  service: CaptureService,
-  hasResult: (testId: string) => Promise<boolean>,
-): Route[] => [
+export const captureRoutes = (service: CaptureService): Route[] => [
   {
     method: 'post',
     path: '/tests/:testId/pulls/:pullId/file',
@@ -54,6 +52,15 @@ export const captureRoutes = (
   },
   {
     method: 'put',
+    path: '/tests/:testId/pulls/:pullId/columns',
+    access: CAPTURE,
+    handle: async (req, res, { person }) => {
+      const columns = ColumnsSchema.parse(req.body);
+      res.json(await service.reread(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'), columns));
+    },
+  },
+  {
+    method: 'put',
     path: '/tests/:testId/pulls/:pullId/air',
     access: CAPTURE,
     handle: async (req, res, { person }) => {
@@ -72,8 +79,7 @@ export const captureRoutes = (
     access: EXCLUDE,
     handle: async (req, res, { person }) => {
       const { reason, note } = ExclusionRequest.parse(req.body);
-      const testId = uuidParam(req, 'testId');
-      await service.exclude(person, testId, uuidParam(req, 'pullId'), reason, note, await hasResult(testId));
+      await service.exclude(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'), reason, note);
       res.status(204).end();
     },
   },

@@ -1,18 +1,28 @@
 import { createHash } from 'node:crypto';
 import { and, eq } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
-import type { AirRequest, PullFound } from '../../contract/capture/capture.ts';
+import {
+  NOTHING_RECORDED,
+  type AirRequest,
+  type ExclusionReason,
+  type PullFound,
+} from '../../contract/capture/capture.ts';
 import { PullFileError } from '../../core/base/errors.ts';
 import { readPullFile, type ColumnChoices, type PullFile } from '../../core/capture/pull-file.ts';
 import type { AirReading } from '../../core/capture/air-reading.ts';
+import type { ReadingOptions } from '../../core/capture/reading-options.ts';
+import { latestMoment } from '../../core/capture/recorded.ts';
 import { findSweep } from '../../core/capture/sweep.ts';
 import { recordAudit } from '../base/audit.ts';
+import { lockTest } from '../base/house.ts';
 import type { Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, forbidden, notFound } from '../base/refusals.ts';
 import { findTest } from '../plan/repository.ts';
 import { testIsEmbargoed } from '../register/embargo.ts';
-import { pulls, tests } from '../plan/tables.ts';
+import { kept } from '../register/references.ts';
+import { pullExclusions, pulls, tests } from '../plan/tables.ts';
+import { readingOptions } from './reading.ts';
 import { airReadings, columnMemory, pullFiles, rawFiles } from './tables.ts';
 
 /** Told after a change that an analysis may rest on. The judge stage listens; capture does not know who does. */
@@ -40,10 +50,18 @@ export const airReadingOf = (air: AirRequest, siteHeightM: number): AirReading =
 /** Refuses a reading that cannot be right. The correct stage knows how; capture only asks. */
 export type CheckAir = (reading: AirReading) => void;
 
+/** What capture asks of later stages: whether a result was seen, what a change brings down, what to evaluate afterwards. */
+export interface CaptureListeners {
+  readonly inputsChanged: InputsChanged;
+  /** After the change is kept: evaluates again what stands on the test. */
+  readonly settle: (testId: string) => Promise<void>;
+  readonly hasResult: (tx: Queryable, testId: string) => Promise<boolean>;
+  readonly checkAir: CheckAir;
+}
+
 export function createCaptureService(
   { db, now, newId }: Needs,
-  inputsChanged: InputsChanged,
-  checkAir: CheckAir,
+  { inputsChanged, settle, hasResult, checkAir }: CaptureListeners,
 ) {
   const pullOf = async (tx: Queryable, testId: string, pullId: string) => {
     const [pull] = await tx
@@ -69,17 +87,17 @@ export function createCaptureService(
       bytes: Buffer,
       columns: ColumnChoices | undefined,
     ): Promise<PullFound> {
-      const { dyno } = await findTest(db, testId, person);
-      const pull = await pullOf(db, testId, pullId);
-      const { file, used } = await readWithMemory(bytes, name, dyno.id, columns);
-      const sweep = findSweep({
-        timeS: file.channels.time,
-        rpm: file.rpm,
-        throttlePct: file.channels.throttle,
-      });
-      const found = foundIn(file, sweep);
+      const row = await findTest(db, testId, person);
+      const { dyno } = row;
+      await pullOf(db, testId, pullId);
+      const keptName = await kept(db, name, person);
+      const options = readingOptions(row, dyno);
+      const { file, used } = await readWithMemory(bytes, name, dyno.id, columns, options);
+      const found = foundIn(file);
       const sha256 = createHash('sha256').update(bytes).digest('hex');
-      return db.transaction(async (tx) => {
+      const answer = await db.transaction(async (tx) => {
+        await lockTest(tx, testId);
+        const pull = await pullOf(tx, testId, pullId);
         const [twin] = await tx
           .select({ label: pulls.label, pullId: pulls.id, number: tests.number })
           .from(pullFiles)
@@ -91,7 +109,7 @@ export function createCaptureService(
             twin.pullId === pullId ? 'this pull already' : `pull ${twin.label} of test ${twin.number}`;
           throw conflict(
             'SAME_FILE_TWICE',
-            `${name}: these bytes stand for ${where}.`,
+            `${keptName}: these bytes stand for ${where}.`,
             twin.pullId === pullId
               ? 'Nothing needs to be done.'
               : 'One recording is one pull: attach the right file.',
@@ -111,11 +129,12 @@ export function createCaptureService(
           id: newId(),
           pullId,
           sha256,
-          name,
+          name: keptName,
           columns: used ?? null,
           found,
           attachedAt: now(),
           attachedBy: person.id,
+          ...recordedIn(file, dyno.timeZone),
         });
         if (columns) {
           await tx
@@ -133,12 +152,62 @@ export function createCaptureService(
           replaced ? 'replaced pull file' : 'attached pull file',
           'test',
           testId,
-          { pull: pull.label, name, sha256, ...(replaced ? { replaced: replaced.sha256 } : {}) },
+          { pull: pull.label, name: keptName, sha256, ...(replaced ? { replaced: replaced.sha256 } : {}) },
         );
         await touched(tx, testId);
         if (replaced) await inputsChanged(tx, testId, person, `the file of pull ${pull.label} was replaced`);
         return found;
       });
+      await settle(testId);
+      return answer;
+    },
+
+    /** Reads the stored file of a pull in another way, where a column or unit was answered wrongly. The bytes stay as they are. */
+    async reread(person: Person, testId: string, pullId: string, columns: ColumnChoices): Promise<PullFound> {
+      const row = await findTest(db, testId, person);
+      const answer = await db.transaction(async (tx) => {
+        await lockTest(tx, testId);
+        const pull = await pullOf(tx, testId, pullId);
+        const [former] = await tx
+          .select({ file: pullFiles, bytes: rawFiles.bytes })
+          .from(pullFiles)
+          .innerJoin(rawFiles, eq(rawFiles.sha256, pullFiles.sha256))
+          .where(and(eq(pullFiles.pullId, pullId), eq(pullFiles.current, true)));
+        if (!former) throw notFound('file');
+        const file = readPullFile(former.bytes, {
+          ...readingOptions(row, row.dyno),
+          file: former.file.name,
+          columns,
+        });
+        const found = foundIn(file);
+        await tx.update(pullFiles).set({ current: false }).where(eq(pullFiles.id, former.file.id));
+        await tx.insert(pullFiles).values({
+          ...former.file,
+          id: newId(),
+          columns,
+          found,
+          attachedAt: now(),
+          attachedBy: person.id,
+          current: true,
+        });
+        await tx
+          .insert(columnMemory)
+          .values({ id: newId(), dynoId: row.dyno.id, header: headerKey(file), columns, rememberedAt: now() })
+          .onConflictDoUpdate({
+            target: [columnMemory.dynoId, columnMemory.header],
+            set: { columns, rememberedAt: now() },
+          });
+        await recordAudit(tx, now(), person, 'read pull file in another way', 'test', testId, {
+          pull: pull.label,
+          sha256: former.file.sha256,
+          columns,
+        });
+        await touched(tx, testId);
+        await inputsChanged(tx, testId, person, `the file of pull ${pull.label} was read in another way`);
+        return found;
+      });
+      await settle(testId);
+      return answer;
     },
 
     /** The current raw file of a pull, as it came. */
@@ -162,6 +231,7 @@ export function createCaptureService(
       const { dyno } = await findTest(db, testId, person);
       checkAir(airReadingOf(air, dyno.siteHeightM));
       await db.transaction(async (tx) => {
+        await lockTest(tx, testId);
         const pull = await pullOf(tx, testId, pullId);
         const [former] = await tx
           .update(airReadings)
@@ -184,6 +254,7 @@ export function createCaptureService(
         if (former)
           await inputsChanged(tx, testId, person, `the air reading of pull ${pull.label} was corrected`);
       });
+      await settle(testId);
     },
 
     /** Leaves a pull out for a recorded cause. Whether the result had been seen is kept with it. */
@@ -191,12 +262,13 @@ export function createCaptureService(
       person: Person,
       testId: string,
       pullId: string,
-      reason: string,
+      reason: ExclusionReason,
       note: string,
-      seenResult: boolean,
     ): Promise<void> {
       await findTest(db, testId, person);
+      const keptNote = await kept(db, note, person);
       await db.transaction(async (tx) => {
+        await lockTest(tx, testId);
         const pull = await pullOf(tx, testId, pullId);
         if (!pull.counted)
           throw conflict('NOT_COUNTED', 'A warm-up pull is never counted.', 'There is nothing to exclude.');
@@ -206,43 +278,51 @@ export function createCaptureService(
             'The pull is excluded already.',
             'Restore it first to give another reason.',
           );
-        await tx
-          .update(pulls)
-          .set({
-            excludedReason: reason,
-            excludedNote: note,
-            excludedBy: person.id,
-            excludedAt: now(),
-            excludedSeenResult: seenResult,
-          })
-          .where(eq(pulls.id, pullId));
+        const [file] = await tx
+          .select({ name: pullFiles.name })
+          .from(pullFiles)
+          .where(and(eq(pullFiles.pullId, pullId), eq(pullFiles.current, true)));
+        if (file && NOTHING_RECORDED.has(reason))
+          throw conflict(
+            'RECORDED_ALL_THE_SAME',
+            `“${reason}” cannot be: ${file.name} is attached to this pull.`,
+            'Give the cause that the recording shows, or say which pull the file belongs to.',
+          );
+        await tx.insert(pullExclusions).values({
+          pullId,
+          act: 'excluded',
+          reason,
+          note: keptNote,
+          personId: person.id,
+          at: now(),
+          seenResult: await hasResult(tx, testId),
+        });
         await recordAudit(tx, now(), person, 'excluded pull', 'test', testId, {
           pull: pull.label,
           reason,
-          note,
-          seenResult,
+          note: keptNote,
         });
         await touched(tx, testId);
         await inputsChanged(tx, testId, person, `pull ${pull.label} was excluded (${reason})`);
       });
+      await settle(testId);
     },
 
     async restore(person: Person, testId: string, pullId: string): Promise<void> {
       await findTest(db, testId, person);
       await db.transaction(async (tx) => {
+        await lockTest(tx, testId);
         const pull = await pullOf(tx, testId, pullId);
         if (!pull.excludedReason)
           throw conflict('NOT_EXCLUDED', 'The pull is not excluded.', 'Nothing needs to be done.');
-        await tx
-          .update(pulls)
-          .set({
-            excludedReason: null,
-            excludedNote: null,
-            excludedBy: null,
-            excludedAt: null,
-            excludedSeenResult: null,
-          })
-          .where(eq(pulls.id, pullId));
+        await tx.insert(pullExclusions).values({
+          pullId,
+          act: 'restored',
+          reason: pull.excludedReason,
+          personId: person.id,
+          at: now(),
+          seenResult: await hasResult(tx, testId),
+        });
         await recordAudit(tx, now(), person, 'restored pull', 'test', testId, {
           pull: pull.label,
           formerReason: pull.excludedReason,
@@ -250,6 +330,7 @@ export function createCaptureService(
         await touched(tx, testId);
         await inputsChanged(tx, testId, person, `pull ${pull.label} was restored`);
       });
+      await settle(testId);
     },
   };
 
@@ -259,14 +340,15 @@ export function createCaptureService(
     name: string,
     dynoId: string,
     columns: ColumnChoices | undefined,
+    options: ReadingOptions,
   ): Promise<{ file: PullFile; used: ColumnChoices | undefined }> {
     try {
-      return { file: readPullFile(bytes, { file: name, columns }), used: columns };
+      return { file: readPullFile(bytes, { ...options, file: name, columns }), used: columns };
     } catch (error) {
       if (columns || !(error instanceof PullFileError) || !ASKS_FOR_COLUMNS.has(error.code)) throw error;
       for (const memory of await db.select().from(columnMemory).where(eq(columnMemory.dynoId, dynoId))) {
         try {
-          const file = readPullFile(bytes, { file: name, columns: memory.columns });
+          const file = readPullFile(bytes, { ...options, file: name, columns: memory.columns });
           if (headerKey(file) === memory.header) return { file, used: memory.columns };
         } catch {
           /* another layout: its answer does not fit this file */
@@ -279,7 +361,16 @@ export function createCaptureService(
 
 const headerKey = (file: PullFile): string => file.columns.map((column) => column.header).join('\u241f');
 
-function foundIn(file: PullFile, sweep: ReturnType<typeof findSweep>): PullFound {
+/** What the file says of when it was recorded, as it is kept beside it. */
+function recordedIn(file: PullFile, timeZone: string) {
+  const { recorded } = file;
+  return recorded
+    ? { recordedText: recorded.text, recordedBy: new Date(latestMoment(recorded, timeZone)) }
+    : {};
+}
+
+function foundIn(file: PullFile): PullFound {
+  const sweep = findSweep({ timeS: file.channels.time, rpm: file.rpm, throttlePct: file.channels.throttle });
   return {
     encoding: file.encoding,
     delimiter: file.delimiter,
@@ -288,6 +379,7 @@ function foundIn(file: PullFile, sweep: ReturnType<typeof findSweep>): PullFound
     headerLine: file.headerLine,
     samples: file.samples,
     torqueFrom: file.torqueFrom,
+    recorded: file.recorded?.text ?? null,
     columns: file.columns.map(({ header, quantity, unit, unitFrom }) => ({
       header,
       quantity,
@@ -301,6 +393,16 @@ function foundIn(file: PullFile, sweep: ReturnType<typeof findSweep>): PullFound
       samples: sweep.indices.length,
       rampRpmPerS: Number.isFinite(sweep.rampRpmPerS) ? sweep.rampRpmPerS : null,
     },
-    findings: file.findings.map(({ code, message, line }) => ({ code, message, line })),
+    findings: [
+      ...file.findings.map(({ code, message, line }) => ({ code, message, line })),
+      ...(sweep.secondRiseRpm > 0.4 * (sweep.toRpm - sweep.beganRpm)
+        ? [
+            {
+              code: 'SECOND_RISE',
+              message: `The engine speed rises a second time, by ${Math.round(sweep.secondRiseRpm)} rpm; the longest rise is used.`,
+            },
+          ]
+        : []),
+    ],
   };
 }

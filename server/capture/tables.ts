@@ -54,6 +54,9 @@ export const pullFiles = pgTable(
       .notNull()
       .references(() => people.id),
     current: boolean().notNull().default(true),
+    /** What the file says of when it was recorded, and the latest moment that can mean at the dyno's site. */
+    recordedText: text(),
+    recordedBy: at(),
   },
   (t) => [
     uniqueIndex('one_current_file_a_pull')

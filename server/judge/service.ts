@@ -1,5 +1,4 @@
-import { createHash } from 'node:crypto';
-import { and, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { AirShown, AnalysisState } from '../../contract/judge/analysis.ts';
 import { glyphOf } from '../../core/compare/glyph.ts';
@@ -7,65 +6,23 @@ import { EvidentiaError } from '../../core/base/errors.ts';
 import { STANDARDS, type Engine } from '../../core/base/standards.ts';
 import { airState } from '../../core/correct/air.ts';
 import { correctionFactor } from '../../core/correct/standards.ts';
-import { analyseTest, type TestDefinition } from '../../core/judge/analyse-test.ts';
-import { DEFAULT_POLICY } from '../../core/base/policy.ts';
+import { analyseTest, type TestAnalysis } from '../../core/judge/analyse-test.ts';
+import { tests } from '../plan/tables.ts';
 import type { Queryable } from '../base/db.ts';
+import { lockTest } from '../base/house.ts';
 import type { Needs } from '../base/needs.ts';
-import { listPulls, type PullRow } from '../capture/repository.ts';
+import { conflict } from '../base/refusals.ts';
+import type { PullRow } from '../capture/repository.ts';
 import { airReadingOf } from '../capture/service.ts';
 import { rawFiles } from '../capture/tables.ts';
-import { driftModel } from '../../core/plan/protocols.ts';
-import { findTest, titleOf, type TestRow } from '../plan/repository.ts';
-import { amendmentsOf, armsOf, type ArmRow } from '../plan/service.ts';
-import type { Amendment } from '../../core/plan/amendment.ts';
-import { analyses } from './tables.ts';
+import { engineOf, readInputs, type Inputs } from './inputs.ts';
+import { analyses, analysisInputs } from './tables.ts';
 
 export type JudgeService = ReturnType<typeof createJudgeService>;
+export type AnalysisRow = typeof analyses.$inferSelect;
 
-export const engineOf = (fitment: TestRow['fitment']): Engine => ({
-  ignition: fitment.ignition,
-  aspiration: fitment.aspiration,
-});
-
-/** Definition of a test as the core takes it; files are named by their hash. */
-export function definitionOf(
-  row: TestRow,
-  arms: readonly ArmRow[],
-  pullRows: readonly PullRow[],
-  amendments: readonly Amendment[],
-): TestDefinition {
-  const { test, fitment, dyno } = row;
-  const attached = pullRows.flatMap((p) => (p.file ? [p.file.attachedAt.getTime()] : []));
-  return {
-    title: titleOf(row),
-    standard: test.standard,
-    engine: engineOf(fitment),
-    band: { fromRpm: test.fromRpm, toRpm: test.toRpm, stepRpm: test.stepRpm },
-    smoothingRpm: test.smoothingRpm,
-    confidence: test.confidence,
-    model: { drift: driftModel(test.runOrder), driftBound: test.driftBound },
-    repeatability: dyno.repeatability,
-    arms: arms.map((arm) => ({ id: arm.key, role: arm.role })),
-    metric: test.metric,
-    ...(test.metrics.length > 1 ? { metrics: test.metrics } : {}),
-    plan: {
-      lockedAt: test.lockedAt?.toISOString() ?? null,
-      firstPullAt: attached.length ? new Date(Math.min(...attached)).toISOString() : null,
-      ...(amendments.length ? { amendments } : {}),
-    },
-    pulls: pullRows.map(({ pull, file, air }) => ({
-      id: pull.label,
-      arm: pull.arm,
-      order: pull.position,
-      mount: pull.mount,
-      counted: pull.counted,
-      ...(file ? { file: file.sha256, columns: file.columns ?? undefined } : {}),
-      ...(air ? { air: airReadingOf(air, dyno.siteHeightM) } : {}),
-      applied: { standard: dyno.appliesStandard },
-      ...(pull.excludedReason ? { excluded: pull.excludedReason } : {}),
-    })),
-  };
-}
+/** How often a test is computed again because its inputs changed while it was computed. */
+const TRIES = 4;
 
 /** What an analysis still needs, in words for the person at the screen. */
 export function missingFor(pullRows: readonly PullRow[]): string[] {
@@ -77,6 +34,19 @@ export function missingFor(pullRows: readonly PullRow[]): string[] {
     ...(noFile.length ? [`the files of ${list(noFile)}`] : []),
     ...(noAir.length ? [`the air readings of ${list(noAir)}`] : []),
   ];
+}
+
+interface Problem {
+  readonly code: string;
+  readonly message: string;
+}
+export interface Current {
+  readonly row: Inputs['row'];
+  readonly pullRows: readonly PullRow[];
+  readonly inputs: Inputs;
+  readonly waitsFor: string[];
+  readonly analysis: AnalysisRow | undefined;
+  readonly problem: Problem | null;
 }
 
 export function createJudgeService({ db, now, newId, softwareVersion, log }: Needs) {
@@ -99,80 +69,120 @@ export function createJudgeService({ db, now, newId, softwareVersion, log }: Nee
         .where(and(eq(analyses.testId, testId), eq(analyses.inputsHash, inputsHash)))
     )[0];
 
-  /** Computes the analysis of the present inputs, or finds it: the same inputs are never analysed twice. */
-  async function current(testId: string, person?: Person) {
-    const row = await findTest(db, testId, person);
-    const pullRows = await listPulls(db, [testId]);
-    const waitsFor = missingFor(pullRows);
-    if (waitsFor.length > 0) return { row, pullRows, waitsFor, analysis: undefined, problem: null };
-    const definition = definitionOf(row, await armsOf(db, testId), pullRows, await amendmentsOf(db, testId));
-    const inputs = { definition, policy: DEFAULT_POLICY, softwareVersion };
-    const inputsHash = createHash('sha256').update(JSON.stringify(inputs)).digest('hex');
-    const known = await analysisOf(db, testId, inputsHash);
-    if (known) return { row, pullRows, waitsFor, analysis: known, problem: null };
-    const hashes = definition.pulls.flatMap((pull) => (pull.file ? [pull.file] : []));
-    const bytes = new Map(
-      (
-        await db
+  const inputsOf = (tx: Queryable, testId: string, person?: Person): Promise<Inputs> =>
+    readInputs(tx, testId, softwareVersion, now(), person);
+
+  const setCurrent = (tx: Queryable, testId: string, analysisId: string) =>
+    tx.update(tests).set({ currentAnalysisId: analysisId }).where(eq(tests.id, testId));
+
+  async function compute(inputs: Inputs): Promise<TestAnalysis> {
+    const hashes = inputs.definition.pulls.flatMap((pull) => (pull.file ? [pull.file] : []));
+    const stored = hashes.length
+      ? await db
           .select({ sha256: rawFiles.sha256, bytes: rawFiles.bytes })
           .from(rawFiles)
           .where(inArray(rawFiles.sha256, hashes))
-      ).map((file) => [file.sha256, file.bytes]),
-    );
-    try {
-      const started = performance.now();
-      const { result, curves } = analyseTest(definition, (file) => bytes.get(file), {
-        policy: DEFAULT_POLICY,
-      });
-      log.info({ testId, ms: Math.round(performance.now() - started) }, 'analysed');
-      const analysis = await db.transaction(async (tx) => {
-        await tx.execute(sql`select 1 from tests where id = ${testId} for update`);
-        const twin = await analysisOf(tx, testId, inputsHash);
-        if (twin) return twin;
-        const last = await latest(tx, testId);
-        const [kept] = await tx
-          .insert(analyses)
-          .values({
-            id: newId(),
-            testId,
-            number: (last?.number ?? 0) + 1,
-            inputsHash,
-            inputs: inputs,
-            result: plainJson(result),
-            curves: plainJson({ rpm: [...curves.rpm], pulls: [...curves.pulls] }),
-            glyphs: Object.fromEntries(result.contrasts.map((c) => [c.arm, glyphOf(c)])),
-            policy: DEFAULT_POLICY,
-            softwareVersion,
-            computedAt: now(),
-          })
-          .returning();
-        return kept;
-      });
-      return { row, pullRows, waitsFor, analysis, problem: null };
-    } catch (error) {
-      if (!(error instanceof EvidentiaError)) throw error;
-      return {
-        row,
-        pullRows,
-        waitsFor,
-        analysis: undefined,
-        problem: { code: String(error.code), message: error.message },
-      };
+      : [];
+    const bytes = new Map(stored.map((file) => [file.sha256, file.bytes]));
+    const started = performance.now();
+    const analysis = analyseTest(inputs.definition, (file) => bytes.get(file), { policy: inputs.policy });
+    log.info({ testId: inputs.row.test.id, ms: Math.round(performance.now() - started) }, 'analysed');
+    return analysis;
+  }
+
+  /** Keeps what was computed, under the test's lock and only if the inputs are still those it was computed from. */
+  async function keep(inputs: Inputs, computed: TestAnalysis | undefined): Promise<AnalysisRow | undefined> {
+    const testId = inputs.row.test.id;
+    return db.transaction(async (tx) => {
+      await lockTest(tx, testId);
+      const again = await inputsOf(tx, testId);
+      if (again.hash !== inputs.hash) return undefined;
+      const known = await analysisOf(tx, testId, inputs.hash);
+      if (known) {
+        if (again.row.test.currentAnalysisId !== known.id) await setCurrent(tx, testId, known.id);
+        return known;
+      }
+      if (!computed) return undefined;
+      const { result, curves } = computed;
+      const last = await latest(tx, testId);
+      const [kept] = await tx
+        .insert(analyses)
+        .values({
+          id: newId(),
+          testId,
+          number: (last?.number ?? 0) + 1,
+          inputsHash: inputs.hash,
+          inputs: inputs.content,
+          result: plainJson(result),
+          curves: plainJson({ rpm: [...curves.rpm], pulls: [...curves.pulls] }),
+          glyphs: Object.fromEntries(result.contrasts.map((c) => [c.arm, glyphOf(c)])),
+          policy: inputs.policy,
+          softwareVersion,
+          computedAt: now(),
+          until: inputs.until,
+        })
+        .returning();
+      await tx
+        .insert(analysisInputs)
+        .values(inputs.versions.map((version) => ({ analysisId: kept.id, ...version })));
+      await setCurrent(tx, testId, kept.id);
+      return kept;
+    });
+  }
+
+  /** Computes the analysis of the present inputs, or finds it: the same inputs are never analysed twice. */
+  async function current(testId: string, person?: Person): Promise<Current> {
+    for (let tries = 1; ; tries++) {
+      const inputs = await inputsOf(db, testId, person);
+      const { row, pullRows } = inputs;
+      const waitsFor = missingFor(pullRows);
+      const base = { row, pullRows, inputs, waitsFor };
+      if (waitsFor.length > 0) return { ...base, analysis: undefined, problem: null };
+      const known = await analysisOf(db, testId, inputs.hash);
+      if (known && row.test.currentAnalysisId === known.id)
+        return { ...base, analysis: known, problem: null };
+      try {
+        const analysis = await keep(inputs, known ? undefined : await compute(inputs));
+        if (analysis) return { ...base, analysis, problem: null };
+      } catch (error) {
+        if (!(error instanceof EvidentiaError)) throw error;
+        return {
+          ...base,
+          analysis: undefined,
+          problem: { code: String(error.code), message: error.message },
+        };
+      }
+      if (tries >= TRIES)
+        throw conflict(
+          'INPUTS_KEEP_CHANGING',
+          'The inputs of this test changed each time while it was computed.',
+          'Wait until whoever is entering them has finished, then look again.',
+        );
     }
   }
 
   return {
     current,
-    latest,
-    hasResult: async (testId: string): Promise<boolean> => (await latest(db, testId)) !== undefined,
+    inputsOf,
+    hasResult: async (tx: Queryable, testId: string): Promise<boolean> =>
+      (await latest(tx, testId)) !== undefined,
+
+    /** The analysis that stands for a test inside a transaction that holds its lock; undefined when it must be computed first. */
+    async standing(tx: Queryable, testId: string): Promise<{ inputs: Inputs; analysis?: AnalysisRow }> {
+      const inputs = await inputsOf(tx, testId);
+      const analysis = missingFor(inputs.pullRows).length
+        ? undefined
+        : await analysisOf(tx, testId, inputs.hash);
+      return analysis ? { inputs, analysis } : { inputs };
+    },
 
     /** The analysis of the present inputs with the air of every pull, or what it waits for. */
     async state(testId: string, person: Person): Promise<AnalysisState> {
-      const { row, pullRows, waitsFor, analysis, problem } = await current(testId, person);
+      const { row, pullRows, inputs, waitsFor, analysis, problem } = await current(testId, person);
       const air = Object.fromEntries(
         pullRows.flatMap(({ pull, air: reading }) =>
           reading
-            ? [[pull.label, airShown(airReadingOf(reading, row.dyno.siteHeightM), engineOf(row.fitment))]]
+            ? [[pull.label, airShown(airReadingOf(reading, inputs.dyno.siteHeightM), engineOf(row.fitment))]]
             : [],
         ),
       );

@@ -1,9 +1,9 @@
 import { sql } from 'drizzle-orm';
-import { integer, jsonb, pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
+import { index, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core';
 import type { Glyph } from '../../core/compare/glyph.ts';
 import type { PullCurve, TestResult } from '../../core/judge/analyse-test.ts';
 import type { Policy } from '../../core/base/policy.ts';
-import { at } from '../base/tables.ts';
+import { at, type InputKind } from '../base/tables.ts';
 import { tests } from '../plan/tables.ts';
 
 /** Analyses: written once, never edited (trigger); a later one supersedes by its number. */
@@ -26,9 +26,27 @@ export const analyses = pgTable(
       jsonb().$type<Record<string, Glyph | null>>(),
     softwareVersion: text().notNull(),
     computedAt: at().notNull(),
+    /** The last moment of the session it is of: what is entered for later does not touch it. */ until: at(),
   },
   (t) => [
     unique('one_analysis_a_number').on(t.testId, t.number),
     unique('one_analysis_an_input').on(t.testId, t.inputsHash),
+  ],
+);
+
+/** Which version of each input an analysis read; 0 is one that had never changed. Append-only. */
+export const analysisInputs = pgTable(
+  'analysis_inputs',
+  {
+    analysisId: uuid()
+      .notNull()
+      .references(() => analyses.id),
+    kind: text().$type<InputKind>().notNull(),
+    subjectId: uuid().notNull(),
+    version: integer().notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.analysisId, t.kind, t.subjectId] }),
+    index('analyses_on_input').on(t.kind, t.subjectId),
   ],
 );

@@ -3,6 +3,7 @@ import type { PlanRequest } from '../../contract/plan/test.ts';
 import { armsInput } from '../../contract/plan/arms-input.ts';
 import type { Planning } from '../../contract/register/register.ts';
 import { assessArms, type ArmsAssessment, type ArmsInput, type AssessedArm } from '../../core/plan/arms.ts';
+import { partReference } from '../../core/register/references.ts';
 import type { Deviation } from '../../core/register/ledger.ts';
 import { RefusalError } from '../base/refusals.ts';
 import type { VehicleService } from '../register/vehicles.ts';
@@ -15,14 +16,18 @@ export interface Assessed {
   readonly subjects: ReadonlyMap<string, string | null>;
 }
 
-/** Assesses the arms of a plan against the vehicle as it is now. Reads real names: what is kept is masked when it is read. */
+/** Assesses the arms of a plan against the vehicle as it is now. Parts are named by reference: what is kept names none, and each reader is given the name they may know. */
 export async function assessPlan(
   vehicles: VehicleService,
   person: Person,
   vehicleId: string,
   plan: Pick<PlanRequest, 'arms' | 'fuel'>,
 ): Promise<Assessed> {
-  const planning = await vehicles.planning({ ...person, clearance: true }, vehicleId);
+  const known = await vehicles.planning({ ...person, clearance: true }, vehicleId);
+  const planning = {
+    ...known,
+    revisions: known.revisions.map((r) => ({ ...r, name: partReference(r.partId) })),
+  };
   const input = armsInput(planning, plan.arms, plan.fuel);
   for (const [i, arm] of plan.arms.entries()) {
     for (const change of arm.changes) {

@@ -12,30 +12,30 @@ const stamp = (date: Date): [number, number, number, number, number] => [
 
 /**
  * Sessions as iCalendar (RFC 5545): one event each, known by the test, so that a later export moves it.
- * Names are masked here, before long lines are folded: a name broken over two lines could not be found afterwards.
+ * References to parts are resolved here, before long lines are folded: one broken over two lines could not be found afterwards.
  */
 export function calendarFile(
   sessions: Awaited<ReturnType<ScheduleService['upcoming']>>,
   now: Date,
-  mask: (text: string) => string,
+  readable: (text: string) => string,
 ): string {
   const events = sessions.map(({ row, start, end, placedAt }): EventAttributes => ({
     uid: `test-${row.test.id}@evidentia`,
-    title: mask(`Test ${row.test.number}: ${titleOf(row)}`),
+    title: readable(`Test ${row.test.number}: ${titleOf(row)}`),
     start: stamp(start),
     startInputType: 'utc',
     startOutputType: 'utc',
     end: stamp(end),
     endInputType: 'utc',
     endOutputType: 'utc',
-    location: mask(`${row.dyno.name}, ${row.dyno.site}`),
+    location: readable(`${row.dyno.name}, ${row.dyno.site}`),
     productId: '-//Evidentia//Sessions//EN',
     calName: 'Dyno sessions',
     created: stamp(now),
     lastModified: stamp(placedAt),
     status: row.test.lockedAt ? 'CONFIRMED' : 'TENTATIVE',
     busyStatus: 'BUSY',
-    description: mask(
+    description: readable(
       [
         `Vehicle: ${row.vehicle.tag}`,
         `Protocol ${row.test.protocol}, ${row.test.runOrder.length} runs of ${row.test.warmUps} warm-up and ${row.test.pullsPerRun} counted pulls`,

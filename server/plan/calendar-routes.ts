@@ -6,8 +6,9 @@ import {
   SuggestRequest,
 } from '../../contract/plan/schedule.ts';
 import type { Needs } from '../base/needs.ts';
-import { sendText, uuidParam, type Route } from '../base/routing.ts';
+import { sendText, uuidParam, type Reading, type Route } from '../base/routing.ts';
 import { calendarFile } from './calendar-file.ts';
+import { titleOf } from './repository.ts';
 import type { ScheduleService } from './schedule.ts';
 
 const CALENDAR = 'text/calendar; charset=utf-8';
@@ -71,26 +72,28 @@ export const calendarRoutes = (service: ScheduleService, { now }: Needs): Route[
     method: 'get',
     path: '/schedule.ics',
     access: SIGNED_IN,
-    handle: async (_req, res, { person, mask }) =>
-      sendText(
-        res,
-        mask,
-        'dyno-sessions.ics',
-        CALENDAR,
-        calendarFile(await service.upcoming(person, now().toISOString().slice(0, 10)), now(), mask.text),
-      ),
+    handle: async (_req, res, { person, reading }) => {
+      const sessions = await service.upcoming(person, now().toISOString().slice(0, 10));
+      await sendText(res, 'dyno-sessions.ics', CALENDAR, await calendarOf(sessions, now(), reading));
+    },
   },
   {
     method: 'get',
     path: '/tests/:testId/session.ics',
     access: SIGNED_IN,
-    handle: async (req, res, { person, mask }) =>
-      sendText(
-        res,
-        mask,
-        'dyno-session.ics',
-        CALENDAR,
-        calendarFile(await service.upcoming(person, '', uuidParam(req, 'testId')), now(), mask.text),
-      ),
+    handle: async (req, res, { person, reading }) => {
+      const sessions = await service.upcoming(person, '', uuidParam(req, 'testId'));
+      await sendText(res, 'dyno-session.ics', CALENDAR, await calendarOf(sessions, now(), reading));
+    },
   },
 ];
+
+/** A calendar with the names this person reads: resolved before its long lines are folded. */
+async function calendarOf(
+  sessions: Awaited<ReturnType<ScheduleService['upcoming']>>,
+  now: Date,
+  reading: Reading,
+): Promise<string> {
+  const texts = sessions.map(({ row }) => `${titleOf(row)}\n${row.test.question}`).join('\n');
+  return calendarFile(sessions, now, await reading.over(texts));
+}

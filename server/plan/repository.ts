@@ -1,5 +1,8 @@
-import { and, desc, eq, inArray, type SQL } from 'drizzle-orm';
+import { and, desc, eq, inArray, sql, type SQL } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
+import type { ClaimScope } from '../../core/plan/arms.ts';
+import { subjectText } from '../../core/plan/subject.ts';
+import type { Difference } from '../../core/register/ledger.ts';
 import type { Queryable } from '../base/db.ts';
 import { notFound } from '../base/refusals.ts';
 import { people } from '../base/tables.ts';
@@ -10,6 +13,15 @@ import { tests } from './tables.ts';
 const visibleTo = (person: Person): SQL | undefined =>
   person.role === 'partner shop' ? eq(tests.partnerId, person.id) : undefined;
 
+/** The first arm under test: what a test is called by. */
+export interface Lead {
+  readonly label: string;
+  readonly scope: ClaimScope;
+  readonly differences: readonly Difference[];
+}
+export const lead = sql<Lead | null>`(select json_build_object('label', a.label, 'scope', a.scope, 'differences', a.differences)
+  from test_arms a where a.test_id = ${tests.id} and a.role = 'part' order by a.position limit 1)`;
+
 const withNames = (db: Queryable) =>
   db
     .select({
@@ -19,12 +31,13 @@ const withNames = (db: Queryable) =>
       revision: partRevisions,
       part: parts,
       dyno: dynos,
+      lead,
     })
     .from(tests)
     .innerJoin(fitments, eq(fitments.id, tests.fitmentId))
     .innerJoin(vehicles, eq(vehicles.id, tests.vehicleId))
-    .innerJoin(partRevisions, eq(partRevisions.id, tests.partRevisionId))
-    .innerJoin(parts, eq(parts.id, partRevisions.partId))
+    .leftJoin(partRevisions, eq(partRevisions.id, tests.partRevisionId))
+    .leftJoin(parts, eq(parts.id, partRevisions.partId))
     .innerJoin(dynos, eq(dynos.id, tests.dynoId));
 
 export type TestRow = Awaited<ReturnType<typeof findTest>>;
@@ -42,15 +55,15 @@ export async function findTest(db: Queryable, id: string, person?: Person) {
   return row;
 }
 
-/** What a person reads as the test's title: the part on the fitment. */
+/** What a person reads as the test's title: what its first arm changes, on the fitment; names of parts as references. */
 export const titleOf = ({
-  part,
-  revision,
+  lead: first,
   fitment,
   test,
-}: Pick<TestRow, 'part' | 'revision' | 'fitment'> & { test: Pick<TestRow['test'], 'runOrder'> }): string => {
+}: Pick<TestRow, 'lead' | 'fitment'> & { test: Pick<TestRow['test'], 'runOrder'> }): string => {
   const more = new Set(test.runOrder).size - 2;
-  return `${part.name}, revision ${revision.revision}${more > 0 ? ` and ${more} more ${more === 1 ? 'arm' : 'arms'}` : ''}, on ${fitment.maker} ${fitment.model}`;
+  const what = first ? subjectText(first) : 'nothing yet';
+  return `${what}${more > 0 ? ` and ${more} more ${more === 1 ? 'arm' : 'arms'}` : ''}, on ${fitment.maker} ${fitment.model}`;
 };
 
 export async function namesOf(db: Queryable, ids: readonly (string | null)[]): Promise<Map<string, string>> {

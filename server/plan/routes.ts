@@ -50,12 +50,11 @@ export const planRoutes = (service: PlanService, { db }: Needs): Route[] => [
     method: 'get',
     path: '/tests/:testId/locked-plan.json',
     access: SIGNED_IN,
-    handle: async (req, res, { person, mask }) => {
+    handle: async (req, res, { person }) => {
       const { test } = await findTest(db, uuidParam(req, 'testId'), person);
       if (!test.lockedPlan) throw notFound('locked plan');
-      sendText(
+      await sendText(
         res,
-        mask,
         `test-${test.number}-plan-as-locked.json`,
         'application/json',
         `${JSON.stringify({ lockedAt: test.lockedAt, sha256: test.planHash, plan: test.lockedPlan }, null, 2)}\n`,
@@ -66,16 +65,15 @@ export const planRoutes = (service: PlanService, { db }: Needs): Route[] => [
     method: 'get',
     path: '/tests/:testId/run-sheet.csv',
     access: SIGNED_IN,
-    handle: async (req, res, { person, mask }) => {
+    handle: async (req, res, { person }) => {
       const { test } = await findTest(db, uuidParam(req, 'testId'), person);
       const sheet = await db
         .select()
         .from(pulls)
         .where(eq(pulls.testId, test.id))
         .orderBy(asc(pulls.position));
-      sendText(
+      await sendText(
         res,
-        mask,
         `test-${test.number}-run-sheet.csv`,
         'text/csv; charset=utf-8',
         runSheetFile(sheet, await armsOf(db, test.id), test.controls),

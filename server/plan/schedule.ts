@@ -7,7 +7,8 @@ import type {
   Suggestion,
   Waiting,
 } from '../../contract/plan/schedule.ts';
-import { dayAt, openingSpans, startOfDayAt } from '../../core/plan/opening-hours.ts';
+import { dayAt, nextDay, startOfDayAt } from '../../core/base/site-time.ts';
+import { openingSpans } from '../../core/plan/opening-hours.ts';
 import {
   blocksAt,
   placementProblems,
@@ -68,7 +69,7 @@ export function createScheduleService({ db, now, newId }: Needs) {
       baselineKey: `${test.vehicleId} ${test.dynoId} ${test.fuel}`,
       priority: test.priority,
       notBefore: test.notBefore ? startOfDayAt(test.notBefore, dyno.timeZone) : null,
-      due: test.due ? startOfDayAt(test.due, dyno.timeZone) + 86_400_000 : null,
+      due: test.due ? startOfDayAt(nextDay(test.due), dyno.timeZone) : null,
     };
   };
   const pullsIn = (plan: ScheduledPlan): number => plan.blocks.reduce((sum, block) => sum + block.pulls, 0);
@@ -95,18 +96,21 @@ export function createScheduleService({ db, now, newId }: Needs) {
       .select()
       .from(vehicles)
       .where(sql`${vehicles.availableFrom} is not null or ${vehicles.availableTo} is not null`);
-    const there = new Map(
-      dated.map((v) => [
-        v.id,
-        [
-          {
-            start: v.availableFrom ? Date.parse(`${v.availableFrom}T00:00:00Z`) : -Infinity,
-            end: v.availableTo ? Date.parse(`${v.availableTo}T00:00:00Z`) + 86_400_000 : Infinity,
-          },
-        ],
-      ]),
-    );
-    return { dynos: list, openings, vehicles: there, closures: shut };
+    const dates = new Map(dated.map((v) => [v.id, v]));
+    const zones = new Map(list.map((dyno) => [dyno.id, dyno.timeZone]));
+    // A vehicle's days are days at the site it would be tested at.
+    const whenThere = (vehicleId: string, dynoId: string): Span[] | undefined => {
+      const vehicle = dates.get(vehicleId);
+      if (!vehicle) return undefined;
+      const zone = zones.get(dynoId) ?? 'UTC';
+      return [
+        {
+          start: vehicle.availableFrom ? startOfDayAt(vehicle.availableFrom, zone) : -Infinity,
+          end: vehicle.availableTo ? startOfDayAt(nextDay(vehicle.availableTo), zone) : Infinity,
+        },
+      ];
+    };
+    return { dynos: list, openings, whenThere, closures: shut };
   }
   async function standing(tx: Queryable, from: number): Promise<Placement[]> {
     const rows = await tx
@@ -214,7 +218,7 @@ export function createScheduleService({ db, now, newId }: Needs) {
     const fixed = await standing(tx, at - 86_400_000);
     const [problem] = placementProblems(placement, {
       openings: around.openings,
-      vehicles: around.vehicles,
+      whenThere: around.whenThere,
       fixed,
     });
     if (problem) throw conflict(problem, REFUSED[problem][0], REFUSED[problem][1]);
@@ -337,7 +341,7 @@ export function createScheduleService({ db, now, newId }: Needs) {
       const schedule = suggestSchedule({
         plans,
         openings: around.openings,
-        vehicles: around.vehicles,
+        whenThere: around.whenThere,
         fixed: await standing(db, begin - 86_400_000),
         from: begin,
       });
@@ -401,7 +405,8 @@ export function createScheduleService({ db, now, newId }: Needs) {
       closure: { dynoId: string; start: string; end: string; reason: string },
     ): Promise<void> {
       await db.transaction(async (tx) => {
-        const [dyno] = await tx.select().from(dynos).where(eq(dynos.id, closure.dynoId));
+        // Who places a session takes this row too (trigger of booking_blocks), so one of the two sees the other.
+        const [dyno] = await tx.select().from(dynos).where(eq(dynos.id, closure.dynoId)).for('update');
         if (!dyno) throw notFound('dyno');
         const [start, end] = [new Date(closure.start), new Date(closure.end)];
         const [hit] = await tx

@@ -1,19 +1,20 @@
 import { createHash } from 'node:crypto';
-import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gte, inArray, max, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { AmendmentShown, AmendRequest, PlanRequest } from '../../contract/plan/test.ts';
 import type { Amendment } from '../../core/plan/amendment.ts';
-import { DEFAULT_POLICY } from '../../core/base/policy.ts';
 import { planHours, sessionBlocks } from '../../core/plan/hours.ts';
 import { METRIC_NAMES } from '../../core/plan/metrics.ts';
 import { protocolOf, runPulls, runSheet } from '../../core/plan/protocols.ts';
 import { STANDARD_NAMES } from '../../core/base/standards.ts';
 import { recordAudit } from '../base/audit.ts';
 import type { Queryable } from '../base/db.ts';
+import { lockTest, policyInForce } from '../base/house.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, notFound, RefusalError } from '../base/refusals.ts';
 import { people } from '../base/tables.ts';
-import { dynos, vehicles } from '../register/tables.ts';
+import { kept, keptDeep } from '../register/references.ts';
+import { dynos, dynoVersions, fitments, vehicles } from '../register/tables.ts';
 import type { VehicleService } from '../register/vehicles.ts';
 import { assessPlan, baselineText, type Assessed } from './assessment.ts';
 import { findTest } from './repository.ts';
@@ -108,15 +109,26 @@ export function createPlanService(
         'Choose one from the list.',
         { path: 'partnerId' },
       );
-    const partRevisionId = plan.arms.map((arm) => assessed.subjects.get(arm.key)).find((id) => id);
-    if (!partRevisionId)
+    const partRevisionId = plan.arms.map((arm) => assessed.subjects.get(arm.key)).find((id) => id) ?? null;
+    if (plan.arms.every((arm) => assessed.byKey.get(arm.key)!.differences.length === 0))
       throw new RefusalError(
         422,
-        'NO_PART',
-        'No arm has a part that differs from the baseline.',
-        'Fit a part or another setting in an arm; a calibration by itself is planned as a step of a ladder.',
+        'NOTHING_DIFFERS',
+        'No arm differs from the baseline in anything.',
+        'Say what is changed in an arm.',
         { path: 'arms' },
       );
+    const baseline = plan.arms.find((arm) => arm.role === 'baseline')!;
+    const tyres = assessed.byKey.get(baseline.key)!.configuration.tyres ?? (vehicle.wheels.trim() || null);
+    if (tyres === null)
+      throw new RefusalError(
+        422,
+        'TYRES_UNKNOWN',
+        `The tyres of ${vehicle.tag} are not on record.`,
+        'Look at the car and write them into its ledger or its record.',
+        { path: 'vehicleId' },
+      );
+    const policy = await policyInForce(tx);
     const timing = {
       order: plan.order,
       arms: assessed.byKey,
@@ -142,9 +154,9 @@ export function createPlanService(
       fromRpm,
       toRpm,
       stepRpm,
-      smoothingRpm: DEFAULT_POLICY.smoothingRpm,
-      confidence: DEFAULT_POLICY.confidence,
-      driftBound: dyno.driftBound ?? DEFAULT_POLICY.driftBoundLpPerPull,
+      smoothingRpm: policy.smoothingRpm,
+      confidence: policy.confidence,
+      driftBound: dyno.driftBound ?? policy.driftBoundLpPerPull,
       metric: plan.metrics[0],
       metrics: plan.metrics,
       protocol: plan.protocol,
@@ -157,6 +169,7 @@ export function createPlanService(
       fuel: plan.fuel,
       calibration:
         calibrationId === null ? 'unchanged, stock' : assessed.input.names.calibration(calibrationId),
+      tyres,
       controls: plan.controls,
       photographs: plan.photographs,
       logs: plan.logs,
@@ -169,13 +182,14 @@ export function createPlanService(
   }
 
   async function openForChange(tx: Queryable, person: Person, id: string) {
-    await tx.execute(sql`select 1 from tests where id = ${id} for update`);
+    await lockTest(tx, id);
     return findTest(tx, id, person);
   }
 
   return {
     /** Creates a test with its arms and run sheet, or one for each vehicle or visit of a series; the plans stay open until they are locked. */
-    async create(person: Person, plan: PlanRequest): Promise<string[]> {
+    async create(person: Person, asked: PlanRequest): Promise<string[]> {
+      const plan = await keptDeep(db, asked, person);
       const visits = [{ vehicleId: plan.vehicleId, dynoId: plan.dynoId }, ...plan.series];
       if (
         protocolOf(plan.protocol).series === 'vehicles' &&
@@ -216,7 +230,8 @@ export function createPlanService(
     },
 
     /** Replaces an unlocked plan as a whole. */
-    async replace(person: Person, id: string, plan: PlanRequest): Promise<void> {
+    async replace(person: Person, id: string, asked: PlanRequest): Promise<void> {
+      const plan = await keptDeep(db, asked, person);
       const assessed = await assessPlan(vehicleService, person, plan.vehicleId, plan);
       await db.transaction(async (tx) => {
         const { test } = await openForChange(tx, person, id);
@@ -318,7 +333,8 @@ export function createPlanService(
             'Change it directly; an amendment is for a locked plan.',
           );
         const number = test.amendmentCount + 1;
-        const { addedRun, ...fields } = request.changes;
+        const reason = await kept(tx, request.reason, person);
+        const { addedRun, repeatedPull, ...fields } = await keptDeep(tx, request.changes, person);
         const changes = Object.entries(fields).flatMap(([field, to]) => {
           const from = shownField(field, currentField(test, field));
           const after = shownField(field, to);
@@ -334,6 +350,14 @@ export function createPlanService(
             to: `one more run of ${arm.label}${addedRun.newMount ? ', strapped down anew' : ''}: ${test.warmUps} warm-up and ${test.pullsPerRun} counted pulls`,
           });
         }
+        const sheet = await tx.select().from(pulls).where(eq(pulls.testId, id)).orderBy(asc(pulls.position));
+        const repeat = repeatedPull ? await repeatOf(tx, sheet, repeatedPull.pullId) : undefined;
+        if (repeat)
+          changes.push({
+            field: 'repeatedPull',
+            from: `${repeat.of.label}, left out (${repeat.of.excludedReason})`,
+            to: `${repeat.pull.label} at the end of its run, position ${repeat.pull.position}`,
+          });
         if (changes.length === 0)
           throw new RefusalError(
             422,
@@ -354,7 +378,6 @@ export function createPlanService(
           ...(fields.logs === undefined ? {} : { logs: fields.logs }),
           ...(addedRun ? { runOrder: [...test.runOrder, addedRun.arm] } : {}),
         };
-        const sheet = await tx.select().from(pulls).where(eq(pulls.testId, id)).orderBy(asc(pulls.position));
         const added = addedRun
           ? runPulls(
               sheet.length,
@@ -368,16 +391,16 @@ export function createPlanService(
           : [];
         const planHash = hashOf({
           ...(await planContent(tx, { ...test, ...set })),
-          added,
+          added: [...added, ...(repeat ? [repeat.pull] : [])],
           amendment: number,
-          reason: request.reason,
+          reason,
         });
         await tx.insert(planAmendments).values({
           testId: id,
           number,
           at: now(),
           personId: person.id,
-          reason: request.reason,
+          reason,
           changes,
           planHash,
         });
@@ -385,13 +408,27 @@ export function createPlanService(
           .update(tests)
           .set({ ...set, amendmentCount: number, updatedAt: now() })
           .where(eq(tests.id, id));
+        if (repeat) {
+          // What comes after moves down the sheet to make room.
+          await tx
+            .update(pulls)
+            .set({ position: sql`${pulls.position} + 1`, movedBy: number })
+            .where(and(eq(pulls.testId, id), gte(pulls.position, repeat.pull.position)));
+          await tx.insert(pulls).values({
+            id: newId(),
+            testId: id,
+            ...repeat.pull,
+            repeats: repeat.of.id,
+            amendment: number,
+          });
+        }
         if (added.length > 0)
           await tx
             .insert(pulls)
             .values(added.map((pull) => ({ id: newId(), testId: id, ...pull, amendment: number })));
         await recordAudit(tx, now(), person, 'amended plan', 'test', id, {
           amendment: number,
-          reason: request.reason,
+          reason,
           changes,
         });
         await planAmended(tx, id, person, `the plan was amended (${changes.map((c) => c.field).join(', ')})`);
@@ -399,6 +436,48 @@ export function createPlanService(
     },
 
     amendments: (id: string): Promise<AmendmentShown[]> => amendmentsShown(db, id),
+  };
+}
+
+type PullRecord = typeof pulls.$inferSelect;
+
+/** The pull that repeats a left-out one at the end of its run; refused once a later run has been recorded. */
+async function repeatOf(tx: Queryable, sheet: readonly PullRecord[], pullId: string) {
+  const of = sheet.find((p) => p.id === pullId);
+  if (!of) throw notFound('pull');
+  if (!of.counted || !of.excludedReason)
+    throw conflict(
+      'NOT_LEFT_OUT',
+      `Pull ${of.label} is not left out, so there is nothing to repeat.`,
+      'Exclude it with its cause first.',
+    );
+  if (sheet.some((p) => p.repeats === pullId))
+    throw conflict(
+      'REPEATED_ALREADY',
+      `Pull ${of.label} has been repeated already.`,
+      'Exclude the repeat too, if it failed, and repeat that one.',
+    );
+  const last = sheet.filter((p) => p.run === of.run).at(-1)!;
+  // Which pulls have been recorded is the next stage's to know; the table is asked, its code is not.
+  const { rows: recorded } = await tx.execute<{ label: string }>(
+    sql`select p.label from pulls p join pull_files f on f.pull_id = p.id where p.test_id = ${of.testId} and p.position > ${last.position} limit 1`,
+  );
+  if (recorded.length > 0)
+    throw conflict(
+      'RUN_IS_OVER',
+      `The run of ${of.label} is over: ${recorded[0].label} of a later run has been recorded.`,
+      'Add a run at the end instead.',
+    );
+  return {
+    of,
+    pull: {
+      position: last.position + 1,
+      label: `${of.label}r`,
+      run: of.run,
+      arm: of.arm,
+      mount: of.mount,
+      counted: true,
+    },
   };
 }
 
@@ -496,10 +575,25 @@ async function planContent(tx: Queryable, test: typeof tests.$inferSelect): Prom
     gear,
     fuel,
     calibration,
+    tyres,
     controls,
     photographs,
     logs,
   } = test;
+  const [dyno] = await tx.select({ version: dynos.version }).from(dynos).where(eq(dynos.id, dynoId));
+  const [fitment] = await tx
+    .select({ version: fitments.version })
+    .from(fitments)
+    .where(eq(fitments.id, fitmentId));
+  const [entry] = await tx
+    .select({ number: max(dynoVersions.number) })
+    .from(dynoVersions)
+    .where(eq(dynoVersions.dynoId, dynoId));
+  const plannedOn = {
+    dyno: { record: dyno?.version, facts: entry?.number },
+    fitment: fitment?.version,
+    policy: (await policyInForce(tx)).version,
+  };
   return {
     question,
     fitmentId,
@@ -523,11 +617,13 @@ async function planContent(tx: Queryable, test: typeof tests.$inferSelect): Prom
     gear,
     fuel,
     calibration,
+    tyres,
     controls,
     photographs,
     logs,
     arms,
     sheet,
+    plannedOn,
   };
 }
 

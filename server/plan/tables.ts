@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm';
 import {
+  bigserial,
   boolean,
   check,
   date,
@@ -36,9 +37,8 @@ export const tests = pgTable(
     vehicleId: uuid()
       .notNull()
       .references(() => vehicles.id),
-    partRevisionId: uuid()
-      .notNull()
-      .references(() => partRevisions.id),
+    /** The first part an arm is about; null where only a calibration or a condition is tested. */
+    partRevisionId: uuid().references(() => partRevisions.id),
     dynoId: uuid()
       .notNull()
       .references(() => dynos.id),
@@ -69,6 +69,9 @@ export const tests = pgTable(
     gear: text().notNull(),
     fuel: text().notNull(),
     calibration: text().notNull(),
+    /** Tyres of the baseline, by the ledger, else by the vehicle's record. */ tyres: text()
+      .notNull()
+      .default(''),
     controls: jsonb().$type<Control[]>().notNull().default([]),
     photographs: text()
       .array()
@@ -94,6 +97,8 @@ export const tests = pgTable(
     planHash: text(),
     lockedPlan: jsonb().$type<Record<string, unknown>>(),
     amendmentCount: integer().notNull().default(0),
+    /** The analysis of the inputs as they are; null until they are evaluated (a trigger clears it). */
+    currentAnalysisId: uuid(),
     updatedAt: at().notNull(),
   },
   (t) => [
@@ -145,6 +150,8 @@ export const pulls = pgTable(
     mount: integer().notNull(),
     counted: boolean().notNull(),
     /** Number of the amendment that added the pull. */ amendment: integer(),
+    /** The pull that this one repeats at the end of its run. */ repeats: uuid(),
+    /** Number of the amendment that last moved it down the sheet to make room. */ movedBy: integer(),
     excludedReason: text(),
     excludedNote: text(),
     excludedBy: uuid().references(() => people.id),
@@ -163,6 +170,29 @@ export const pulls = pgTable(
       'excluded_whole',
       sql`(${t.excludedReason} is null) = (${t.excludedBy} is null) and (${t.excludedReason} is null) = (${t.excludedAt} is null)`,
     ),
+  ],
+);
+
+/** What was left out and put back, with cause and person; append-only. A trigger carries the latest to the pull. */
+export const pullExclusions = pgTable(
+  'pull_exclusions',
+  {
+    id: bigserial({ mode: 'number' }).primaryKey(),
+    pullId: uuid()
+      .notNull()
+      .references(() => pulls.id),
+    act: text().$type<'excluded' | 'restored'>().notNull(),
+    reason: text().notNull(),
+    note: text().notNull().default(''),
+    personId: uuid()
+      .notNull()
+      .references(() => people.id),
+    at: at().notNull(),
+    seenResult: boolean().notNull(),
+  },
+  (t) => [
+    index('exclusions_of_pull').on(t.pullId, t.id),
+    check('exclusion_act_known', sql`${t.act} in ('excluded', 'restored')`),
   ],
 );
 

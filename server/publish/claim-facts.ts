@@ -1,42 +1,47 @@
+import { isProduct, claimSubject } from '../../core/plan/subject.ts';
 import type { ClaimFacts } from '../../core/publish/claim.ts';
+import type { ClaimScope } from '../../core/plan/arms.ts';
+import type { PartOption } from '../../core/register/parts.ts';
+import { notAsSold } from '../../core/register/sold-setting.ts';
 import type { TestRow } from '../plan/repository.ts';
 import type { ArmRow } from '../plan/service.ts';
 
+/** Options of the revisions that the arms of a test put on the car, by revision. */
+export type OptionsOf = ReadonlyMap<string, readonly PartOption[]>;
+
 /**
- * What a claim about an arm would name, its option settings with it. Where more than the part differs, everything that differs is
- * the subject; surroundings (fuel, tyres) are told with it.
- * @param partNames names of revisions as the reader may see them
+ * What a claim about an arm would name: everything that differs from the baseline, with option settings, and the
+ * baseline where it is not stock. Names of parts stand as references; they are resolved for whoever reads them.
  */
 export function claimFacts(
   row: TestRow,
   arms: readonly ArmRow[],
   arm: ArmRow,
-  partNames: ReadonlyMap<string, string>,
+  options: OptionsOf,
 ): ClaimFacts {
   const baseline = arms.find((a) => a.role === 'baseline');
-  const ownName = partNames.get(arm.partRevisionId ?? row.revision.id) ?? arm.label;
-  const parts = arm.differences.filter(
-    (d) => d.subject !== 'fuel' && d.subject !== 'tyres' && d.subject !== 'other change',
-  );
+  const against = baseline?.scope === 'no' ? baseline.scopeText : null;
+  const subject = claimSubject({
+    scope: arm.scope as ClaimScope,
+    differences: arm.differences,
+    label: arm.label,
+    against,
+  });
   const calibration = arm.differences.find((d) => d.subject === 'calibration');
-  const rest = arm.differences
-    .filter((d) => d.subject === 'fuel' || d.subject === 'tyres' || d.subject === 'other change')
-    .map((d) => `${d.subject} ${d.to}`);
-  const named = parts.map((d) =>
-    d.subject === 'calibration'
-      ? `calibration ${d.to}`
-      : d.to === 'stock'
-        ? `${d.subject} back to stock`
-        : d.to,
-  );
   return {
-    part: named.length === 0 ? ownName : [...named, ...rest].join(' with '),
-    against: baseline?.scope === 'no' ? baseline.scopeText : 'stock',
+    subject,
+    product: isProduct(subject.kind),
+    notAsSold: notAsSold(
+      arm,
+      arms.filter((a) => a.role === 'part'),
+      options,
+    ),
     fitment: `${row.fitment.maker} ${row.fitment.model}, ${row.fitment.outputVariant}`,
     vehicle: row.vehicle.tag,
     fuel: arm.differences.find((d) => d.subject === 'fuel')?.to ?? row.test.fuel,
     calibration: calibration?.to ?? row.test.calibration,
     gear: row.test.gear,
+    tyres: arm.differences.find((d) => d.subject === 'tyres')?.to ?? row.test.tyres,
     dyno: `${row.dyno.name}, ${row.dyno.kind}`,
   };
 }

@@ -24,17 +24,29 @@ export type CoverageService = ReturnType<typeof createCoverageService>;
 type Query = z.output<typeof CoverageQuery>;
 type Next = z.output<typeof NextQuery>;
 
+const rankOf = (state: EvidenceState): SQL => sql.raw(String(EVIDENCE_STATES.indexOf(state)));
+const MEASURED = EVIDENCE_STATES.indexOf('measured');
+const IN_COMBINATION = rankOf('in combination');
+/** Scopes in which an arm is about the part itself; rows from before scopes were kept are. */
+const OWN_SCOPES = sql.raw("'', 'part alone', 'part with what it needs', 'part with its calibration'");
+
 /**
  * How far the evidence of each part on each fitment has come, as an index into EVIDENCE_STATES, for
  * the fitments a condition picks. The furthest test of an arm speaks; its claims speak for the test.
  */
 const evidence = (where: SQL): SQL => sql`
-  select part_id, fitment_id, max(rank) as rank, count(distinct test_id)::int as tests, (array_agg(test_id order by rank desc, number desc))[1] as test_id, (array_agg(arm order by rank desc, number desc))[1] as arm
-  from (select r.part_id, t.fitment_id, t.id as test_id, t.number, a.key as arm, coalesce(
-      (select max(case c.state when 'published' then 7 when 'stale' then 6 when 'withdrawn' then 3 else 5 end) from claims c where c.test_id = t.id and c.arm = a.key),
-      (select case when n.verdict in ('no gain shown', 'loss') then 4 else 3 end from analyses n where n.test_id = t.id order by n.number desc limit 1),
-      case when exists (select 1 from pulls q join pull_files f on f.pull_id = q.id where q.test_id = t.id) then 2 else 1 end) as rank
-    from tests t join test_arms a on a.test_id = t.id join part_revisions r on r.id = a.part_revision_id where ${where}) one group by part_id, fitment_id`;
+  select part_id, fitment_id, max(rank) as rank, count(distinct test_id)::int as tests,
+    (array_agg(test_id order by rank desc, number desc))[1] as test_id, (array_agg(arm order by rank desc, number desc))[1] as arm
+  from (select part_id, fitment_id, test_id, number, arm, case when own then rank else least(rank, ${IN_COMBINATION}) end as rank
+    from (select r.part_id, t.fitment_id, t.id as test_id, t.number, a.key as arm, a.scope in (${OWN_SCOPES}) as own, coalesce(
+        (select max(case c.state when 'published' then case when exists (select 1 from unanswered_changes u where u.claim_id = c.id) then ${rankOf('stale')}
+            else ${rankOf('published')} end when 'stale' then ${rankOf('stale')} when 'withdrawn' then ${rankOf('measured')} else ${rankOf('claim drafted')} end)
+          from claims c where c.test_id = t.id and c.arm = a.key and c.tells = 'gain'),
+        (select case when n.verdict in ('no gain shown', 'loss', 'send back to design') then ${rankOf('no gain shown')} else ${rankOf('measured')} end
+          from analyses n where n.id = t.current_analysis_id),
+        case when exists (select 1 from pulls q join pull_files f on f.pull_id = q.id where q.test_id = t.id) then ${rankOf('capturing')} else ${rankOf('planned')} end) as rank
+      from tests t join test_arms a on a.test_id = t.id join part_revisions r on r.id = a.part_revision_id where ${where}) every_arm) one
+  group by part_id, fitment_id`;
 
 interface EvidenceRow extends Record<string, unknown> {
   part_id: string;
@@ -130,7 +142,7 @@ export function createCoverageService({ db, now }: Needs) {
       const known = new Map(found.map((e) => [`${e.part_id} ${e.fitment_id}`, e]));
       const shownTests = cells.flatMap((cell) => {
         const e = known.get(`${cell.partId} ${cell.fitmentId}`);
-        return e && e.rank >= 3 ? [e] : [];
+        return e && e.rank >= MEASURED ? [e] : [];
       });
       const glyphs = await glyphsOf(shownTests);
       const byFitment = new Map<string, string[]>();
@@ -139,7 +151,7 @@ export function createCoverageService({ db, now }: Needs) {
       const memberById = new Map(members.map((m) => [m.id, m]));
       const measured = new Map<string, string[]>();
       for (const e of found)
-        if (e.rank >= 3) measured.set(e.part_id, [...(measured.get(e.part_id) ?? []), e.fitment_id]);
+        if (e.rank >= MEASURED) measured.set(e.part_id, [...(measured.get(e.part_id) ?? []), e.fitment_id]);
       const groups = new Map<string, number>();
       for (const family of families)
         servedTogether(
@@ -197,7 +209,7 @@ export function createCoverageService({ db, now }: Needs) {
         score: number;
       }>(sql`
         with evidence as materialized (${evidence(sql`true`)}),
-        measured as materialized (select e.part_id, f.* from evidence e join fitments f on f.id = e.fitment_id where e.rank >= 3),
+        measured as materialized (select e.part_id, f.* from evidence e join fitments f on f.id = e.fitment_id where e.rank >= ${rankOf('measured')}),
         served as materialized (select distinct m.part_id, o.id as fitment_id from measured m join fitments o on o.family = m.family and o.engine_code = m.engine_code and o.aspiration = m.aspiration and o.ignition = m.ignition and o.fuel = m.fuel and o.id <> m.id and abs(m.rated_power_kw / o.rated_power_kw - 1) <= 0.01),
         newest as materialized (select distinct on (part_id) part_id, install_hours, remove_hours from part_revisions order by part_id, created_at desc, revision desc),
         scored as (
@@ -283,10 +295,10 @@ export function createCoverageService({ db, now }: Needs) {
   async function glyphsOf(found: readonly EvidenceRow[]): Promise<Map<string, Glyph | null>> {
     if (found.length === 0) return new Map();
     const { rows } = await db.execute<{ test_id: string; glyphs: Record<string, Glyph | null> | null }>(
-      sql`select distinct on (test_id) test_id, glyphs from analyses where test_id in (${sql.join(
+      sql`select t.id as test_id, n.glyphs from tests t join analyses n on n.id = t.current_analysis_id where t.id in (${sql.join(
         [...new Set(found.map((e) => e.test_id))].map((id) => sql`${id}::uuid`),
         sql`, `,
-      )}) order by test_id, number desc`,
+      )})`,
     );
     const byTest = new Map(rows.map((row) => [row.test_id, row.glyphs]));
     return new Map(found.map((e) => [`${e.test_id} ${e.arm}`, byTest.get(e.test_id)?.[e.arm] ?? null]));

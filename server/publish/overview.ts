@@ -2,22 +2,35 @@ import { and, asc, eq, inArray, ne } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { Pull } from '../../contract/capture/capture.ts';
 import type { TestDetail, TestStage, TestSummary } from '../../contract/overview.ts';
+import { sayingLess } from '../../core/compare/contrast-analysis.ts';
 import { isRefused, type TestResult } from '../../core/judge/analyse-test.ts';
 import type { Needs } from '../base/needs.ts';
 import { listPulls, type PullRow } from '../capture/repository.ts';
 import { missingFor } from '../judge/service.ts';
 import { findTest, listTests, namesOf, titleOf, type TestRow } from '../plan/repository.ts';
-import { armsOf, type PlanService } from '../plan/service.ts';
+import { subjectText } from '../../core/plan/subject.ts';
+import { armsOf, type ArmRow, type PlanService } from '../plan/service.ts';
 import { bookings, tests } from '../plan/tables.ts';
 import { partShown } from '../register/embargo.ts';
 import { fitmentShown } from '../register/fitments.ts';
 import { dynos, partRevisions, parts, vehicles } from '../register/tables.ts';
 import { claimFacts } from './claim-facts.ts';
-import { glyphOfArm, latestAnalyses } from './repository.ts';
+import { glyphOfArm, currentAnalyses } from './repository.ts';
+import { shownState } from './states.ts';
 import { claims } from './tables.ts';
+import { optionsOf } from './wording.ts';
 import type { ClaimState } from '../../contract/publish/claim.ts';
 
 type Stage = TestSummary['stages'][number];
+
+/** Verdicts from which a claim or advice can be drafted. */
+const TELLABLE: ReadonlySet<string> = new Set([
+  'claim',
+  'depends on the option',
+  'no gain shown',
+  'loss',
+  'send back to design',
+]);
 
 /** Where each stage of a test stands, and what it waits for. */
 function stagesOf(
@@ -63,7 +76,11 @@ function stagesOf(
           isRefused(contrast) ? 'asks' : 'done',
           isRefused(contrast) ? 'cannot be compared' : contrast.design,
         )
-      : stage('compare', 'waits', 'waits for pulls and air'),
+      : stage(
+          'compare',
+          missing.length ? 'waits' : 'open',
+          missing.length ? 'waits for pulls and air' : 'to be evaluated',
+        ),
     complete
       ? stage(
           'judge',
@@ -76,12 +93,16 @@ function stagesOf(
                 ? `passes, ${cautions} ${cautions === 1 ? 'caution' : 'cautions'}`
                 : 'all gates pass',
         )
-      : stage('judge', 'waits', 'waits for a result'),
+      : stage(
+          'judge',
+          missing.length ? 'waits' : 'open',
+          missing.length ? 'waits for a result' : 'to be evaluated',
+        ),
     claim
       ? stage('claim', claim === 'published' ? 'done' : 'asks', claim)
       : stage(
           'claim',
-          complete && result.verdict === 'claim' && result.grade !== 'indicative' ? 'open' : 'waits',
+          complete && TELLABLE.has(result.verdict) && result.grade !== 'indicative' ? 'open' : 'waits',
           complete && result.verdict !== 'claim' ? result.verdict : 'not drafted',
         ),
   ];
@@ -98,6 +119,8 @@ function summaryOf(
   const shown = missingFor(pullRows).length === 0 ? result : undefined;
   const contrast = shown?.contrasts[0];
   const analysed = contrast && !isRefused(contrast) ? contrast : undefined;
+  const upTo = analysed && sayingLess(analysed, (c) => c.power.upTo.gain).power.upTo;
+  const average = analysed && sayingLess(analysed, (c) => c.relative.bandAverage.lower).relative.bandAverage;
   return {
     id: test.id,
     number: test.number,
@@ -113,15 +136,9 @@ function summaryOf(
     pullsCaptured: counted.filter((p) => p.file).length,
     verdict: shown?.verdict ?? null,
     grade: shown?.grade ?? null,
-    upToKw: analysed?.power.upTo.gain ?? null,
-    upToRpm: analysed?.power.upTo.rpm ?? null,
-    bandAveragePct: analysed
-      ? {
-          gain: analysed.relative.bandAverage.gain,
-          lower: analysed.relative.bandAverage.lower,
-          upper: analysed.relative.bandAverage.upper,
-        }
-      : null,
+    upToKw: upTo?.gain ?? null,
+    upToRpm: upTo?.rpm ?? null,
+    bandAveragePct: average ? { gain: average.gain, lower: average.lower, upper: average.upper } : null,
     glyph: shown ? glyphOfArm(shown) : null,
     claimState: claim ?? null,
     stages: stagesOf(test, pullRows, shown, claim),
@@ -129,7 +146,11 @@ function summaryOf(
   };
 }
 
-function pullShown({ pull, file, size, air }: PullRow, names: ReadonlyMap<string, string>): Pull {
+function pullShown(
+  { pull, file, size, air }: PullRow,
+  names: ReadonlyMap<string, string>,
+  all: readonly PullRow[],
+): Pull {
   const name = (id: string | null): string => (id ? (names.get(id) ?? 'somebody') : '');
   return {
     id: pull.id,
@@ -139,6 +160,7 @@ function pullShown({ pull, file, size, air }: PullRow, names: ReadonlyMap<string
     arm: pull.arm,
     mount: pull.mount,
     counted: pull.counted,
+    repeats: all.find((p) => p.pull.id === pull.repeats)?.pull.label ?? null,
     file: file
       ? {
           name: file.name,
@@ -173,14 +195,36 @@ function pullShown({ pull, file, size, air }: PullRow, names: ReadonlyMap<string
 }
 
 /** How far along a claim is: the one furthest along speaks for the test. */
-const STANDING: readonly ClaimState[] = ['withdrawn', 'returned', 'draft', 'stale', 'in review', 'published'];
+const STANDING: readonly ClaimState[] = [
+  'withdrawn',
+  'returned',
+  'draft',
+  'stale',
+  'in question',
+  'in review',
+  'published',
+];
 
 export function createOverview({ db, now }: Needs, plan: PlanService) {
+  /** What each arm is about, as this person may read it. */
+  async function armPartNames(arms: readonly ArmRow[], person: Person): Promise<Map<string, string>> {
+    const ids = arms.flatMap((a) => (a.partRevisionId ? [a.partRevisionId] : []));
+    if (ids.length === 0) return new Map();
+    const rows = await db
+      .select({ id: partRevisions.id, revision: partRevisions.revision, part: parts })
+      .from(partRevisions)
+      .innerJoin(parts, eq(parts.id, partRevisions.partId))
+      .where(inArray(partRevisions.id, ids));
+    return new Map(
+      rows.map((r) => [r.id, `${partShown(r.part, person, now()).name}, revision ${r.revision}`]),
+    );
+  }
+
   const claimStates = async (testIds: readonly string[]): Promise<Map<string, ClaimState>> => {
     const best = new Map<string, ClaimState>();
     if (testIds.length === 0) return best;
     for (const { testId, state } of await db
-      .select({ testId: claims.testId, state: claims.state })
+      .select({ testId: claims.testId, state: shownState })
       .from(claims)
       .where(inArray(claims.testId, [...testIds]))) {
       const known = best.get(testId);
@@ -195,7 +239,7 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
       const ids = rows.map(({ test }) => test.id);
       const [pullRows, results, states] = await Promise.all([
         listPulls(db, ids),
-        latestAnalyses(db, ids),
+        currentAnalyses(db, ids),
         claimStates(ids),
       ]);
       const byTest = groupBy(pullRows);
@@ -213,26 +257,14 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
       const row = await findTest(db, id, person);
       const [pullRows, results, states] = await Promise.all([
         listPulls(db, [id]),
-        latestAnalyses(db, [id]),
+        currentAnalyses(db, [id]),
         claimStates([id]),
       ]);
       const { test, fitment, vehicle, revision, dyno } = row;
-      const part = partShown(row.part, person, now());
+      const part = row.part && partShown(row.part, person, now());
       const arms = await armsOf(db, id);
-      const armParts = new Map(
-        (
-          await db
-            .select({ id: partRevisions.id, revision: partRevisions.revision, part: parts })
-            .from(partRevisions)
-            .innerJoin(parts, eq(parts.id, partRevisions.partId))
-            .where(
-              inArray(partRevisions.id, [
-                revision.id,
-                ...arms.flatMap((a) => (a.partRevisionId ? [a.partRevisionId] : [])),
-              ]),
-            )
-        ).map((r) => [r.id, `${partShown(r.part, person, now()).name}, revision ${r.revision}`]),
-      );
+      const armParts = await armPartNames(arms, person);
+      const options = await optionsOf(db, arms);
       const series = test.seriesId
         ? await db
             .select({ id: tests.id, number: tests.number, vehicle: vehicles.tag, dyno: dynos.name })
@@ -270,22 +302,26 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
           scope: arm.scope,
           scopeText: arm.scopeText,
           differences: arm.differences,
-          facts: arm.role === 'part' ? claimFacts(row, arms, arm, armParts) : null,
+          subject: arm.role === 'part' ? subjectText(arm as never) : null,
+          facts: arm.role === 'part' ? claimFacts(row, arms, arm, options) : null,
         })),
         amendments: await plan.amendments(id),
         series,
         booking: booking
           ? { start: booking.startsAt.toISOString(), end: booking.endsAt.toISOString() }
           : null,
-        part: {
-          id: revision.id,
-          partId: part.id,
-          sku: part.sku,
-          maker: part.maker,
-          name: part.name,
-          category: part.category,
-          revision: revision.revision,
-        },
+        part:
+          part && revision
+            ? {
+                id: revision.id,
+                partId: part.id,
+                sku: part.sku,
+                maker: part.maker,
+                name: part.name,
+                category: part.category,
+                revision: revision.revision,
+              }
+            : null,
         dyno,
         plan: {
           standard: test.standard,
@@ -319,7 +355,7 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
           createdAt: test.createdAt.toISOString(),
           partner: test.partnerId ? (names.get(test.partnerId) ?? null) : null,
         },
-        pulls: pullRows.map((p) => pullShown(p, names)),
+        pulls: pullRows.map((p) => pullShown(p, names, pullRows)),
       };
     },
   };

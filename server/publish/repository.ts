@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, sql, type SQL } from 'drizzle-orm';
+import { and, desc, eq, inArray, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import type { Claim, PublicClaim } from '../../contract/publish/claim.ts';
 import type { Glyph } from '../../contract/compare/glyph.ts';
@@ -7,9 +7,10 @@ import type { TestResult } from '../../core/judge/analyse-test.ts';
 import type { Queryable } from '../base/db.ts';
 import { people } from '../base/tables.ts';
 import { analyses } from '../judge/tables.ts';
-import { titleOf } from '../plan/repository.ts';
+import { lead, titleOf } from '../plan/repository.ts';
 import { testArms, tests } from '../plan/tables.ts';
-import { fitments, partRevisions, parts } from '../register/tables.ts';
+import { fitments } from '../register/tables.ts';
+import { shownState } from './states.ts';
 import { claims } from './tables.ts';
 
 const author = alias(people, 'author');
@@ -24,9 +25,9 @@ export async function listClaims(db: Queryable, where?: SQL): Promise<(Claim & {
   const rows = await db
     .select({
       claim: claims,
+      shown: shownState,
+      lead,
       fitment: fitments,
-      revision: partRevisions,
-      part: parts,
       arm: { label: testArms.label },
       test: { id: tests.id, number: tests.number, runOrder: tests.runOrder },
       author: { id: author.id, name: author.name },
@@ -35,8 +36,6 @@ export async function listClaims(db: Queryable, where?: SQL): Promise<(Claim & {
     })
     .from(claims)
     .innerJoin(fitments, eq(fitments.id, claims.fitmentId))
-    .innerJoin(partRevisions, eq(partRevisions.id, claims.partRevisionId))
-    .innerJoin(parts, eq(parts.id, partRevisions.partId))
     .innerJoin(tests, eq(tests.id, claims.testId))
     .leftJoin(testArms, and(eq(testArms.testId, claims.testId), eq(testArms.key, claims.arm)))
     .innerJoin(analyses, eq(analyses.id, claims.analysisId))
@@ -45,18 +44,20 @@ export async function listClaims(db: Queryable, where?: SQL): Promise<(Claim & {
     .where(where)
     .orderBy(desc(claims.draftedAt));
   return rows.map(
-    ({ claim, fitment, revision, part, test, arm, author: by, reviewer: checkedBy, result }) => ({
+    ({ claim, shown, lead: first, fitment, test, arm, author: by, reviewer: checkedBy, result }) => ({
       id: claim.id,
       code: claim.code,
       testId: claim.testId,
-      testTitle: titleOf({ part, revision, fitment, test }),
+      testTitle: titleOf({ lead: first, fitment, test }),
       arm: claim.arm,
       armLabel: arm?.label ?? claim.arm,
       analysisId: claim.analysisId,
       fitmentId: fitment.id,
       fitmentSlug: fitment.slug,
       fitment: `${fitment.maker} ${fitment.model}`,
-      part: `${part.name}, revision ${revision.revision}`,
+      subject: claim.subject,
+      subjectKind: claim.subjectKind,
+      tells: claim.tells,
       metric: claim.metric,
       value: claim.value,
       unit: claim.unit,
@@ -66,7 +67,7 @@ export async function listClaims(db: Queryable, where?: SQL): Promise<(Claim & {
       conditions: claim.conditions,
       disclosures: claim.disclosures,
       grade: claim.grade,
-      state: claim.state,
+      state: shown,
       author: by,
       reviewer: checkedBy?.id ? checkedBy : null,
       draftedAt: claim.draftedAt.toISOString(),
@@ -82,7 +83,9 @@ export function publicClaim({
   code,
   fitmentSlug,
   fitment,
-  part,
+  subject,
+  subjectKind,
+  tells,
   metric,
   value,
   unit,
@@ -105,7 +108,9 @@ export function publicClaim({
     code,
     fitmentSlug,
     fitment,
-    part,
+    subject,
+    subjectKind,
+    tells,
     metric,
     value,
     unit,
@@ -126,18 +131,13 @@ export function publicClaim({
   };
 }
 
-/** The newest analysis of each test, without its curves. */
-export async function latestAnalyses(db: Queryable, testIds: readonly string[]) {
+/** The analysis that stands for each test, without its curves; none where the inputs have changed since. */
+export async function currentAnalyses(db: Queryable, testIds: readonly string[]) {
   if (testIds.length === 0) return new Map<string, { result: TestResult; id: string }>();
   const rows = await db
     .select({ id: analyses.id, testId: analyses.testId, result: analyses.result })
-    .from(analyses)
-    .where(
-      and(
-        inArray(analyses.testId, [...testIds]),
-        sql`${analyses.number} = (select max(a.number) from analyses a where a.test_id = ${analyses.testId})`,
-      ),
-    )
-    .orderBy(asc(analyses.number));
+    .from(tests)
+    .innerJoin(analyses, eq(analyses.id, tests.currentAnalysisId))
+    .where(inArray(tests.id, [...testIds]));
   return new Map(rows.map(({ testId, id, result }) => [testId, { id, result }]));
 }

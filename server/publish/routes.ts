@@ -1,5 +1,5 @@
 import { DRAFT, HOUSE, OVERSEE, REVIEW, SIGNED_IN } from '../../contract/base/roles.ts';
-import { DraftClaimRequest, ReasonRequest } from '../../contract/publish/claim.ts';
+import { AnswerRequest, DraftClaimRequest, ReasonRequest } from '../../contract/publish/claim.ts';
 import { CoverageQuery, NextQuery } from '../../contract/publish/coverage.ts';
 import { notFound } from '../base/refusals.ts';
 import { uuidParam, type Route } from '../base/routing.ts';
@@ -51,6 +51,14 @@ export const publishRoutes = (
     },
   },
   {
+    method: 'get',
+    path: '/tests/:testId/test.json',
+    access: SIGNED_IN,
+    handle: async (req, res, { person }) => {
+      res.attachment('test.json').json(await service.testFile(person, uuidParam(req, 'testId')));
+    },
+  },
+  {
     method: 'post',
     path: '/tests/:testId/claims',
     access: DRAFT,
@@ -96,6 +104,16 @@ export const publishRoutes = (
   },
   {
     method: 'post',
+    path: '/claims/:claimId/answers',
+    access: REVIEW,
+    handle: async (req, res, { person }) => {
+      const { changeId, reason } = AnswerRequest.parse(req.body);
+      await service.answerChange(person, uuidParam(req, 'claimId'), changeId, reason);
+      res.status(204).end();
+    },
+  },
+  {
+    method: 'post',
     path: '/claims/:claimId/return',
     access: REVIEW,
     handle: async (req, res, { person }) => {
@@ -116,8 +134,8 @@ export const publishRoutes = (
     method: 'get',
     path: '/audit',
     access: OVERSEE,
-    handle: async (_req, res) => {
-      res.json(await service.audit());
+    handle: async (_req, res, { person }) => {
+      res.json(await service.audit(person));
     },
   },
   {

@@ -7,59 +7,128 @@ import type {
   ClaimState,
   DraftClaimRequest,
   Evidence,
+  KeptState,
 } from '../../contract/publish/claim.ts';
 import type { TestFile } from '../../contract/judge/test-file.ts';
-import { amendmentsWeigh } from '../../core/plan/amendment.ts';
 import { METRIC_NAMES } from '../../core/plan/metrics.ts';
-import { isRefused, type TestDefinition } from '../../core/judge/analyse-test.ts';
-import { outcomeOf } from '../../core/judge/gates.ts';
-import { claimText } from '../../core/publish/claim.ts';
+import type { ClaimText } from '../../core/publish/claim.ts';
 import { recordAudit } from '../base/audit.ts';
 import type { Queryable } from '../base/db.ts';
+import { lockTest, policyInForce } from '../base/house.ts';
 import type { Needs } from '../base/needs.ts';
-import { conflict, forbidden, notFound, RefusalError } from '../base/refusals.ts';
+import { conflict, forbidden, notFound } from '../base/refusals.ts';
 import { auditEntries } from '../base/tables.ts';
 import { pullFiles, rawFiles } from '../capture/tables.ts';
 import type { JudgeService } from '../judge/service.ts';
-import { analyses } from '../judge/tables.ts';
-import { findTest, namesOf } from '../plan/repository.ts';
-import { amendmentsOf, amendmentsShown, armsOf } from '../plan/service.ts';
-import { pulls } from '../plan/tables.ts';
+import { namesOf } from '../plan/repository.ts';
+import { amendmentsShown } from '../plan/service.ts';
 import { revisionsInArms, testIsEmbargoed } from '../register/embargo.ts';
-import { dynos, fitments, partRevisions, parts, vehicles } from '../register/tables.ts';
-import { claimFacts } from './claim-facts.ts';
-import { glyphOfArm, listClaims, publicClaim } from './repository.ts';
+import { kept } from '../register/references.ts';
+import { fitments, partRevisions } from '../register/tables.ts';
+import { createChangeService } from './changes.ts';
+import { snapshotOf, testFileOf } from './evidence.ts';
+import { listClaims } from './repository.ts';
+import { isCurrent } from './states.ts';
 import { claimEvents, claims } from './tables.ts';
+import { wordingOf, type Wording } from './wording.ts';
 
 export type PublishService = ReturnType<typeof createPublishService>;
 /** States in which a claim is shown to the public, current or not. */
-const PUBLIC_STATES: readonly ClaimState[] = ['published', 'stale', 'withdrawn'];
+const PUBLIC_STATES: readonly KeptState[] = ['published', 'stale', 'withdrawn'];
 const MAY_FOLLOW: Record<'submit' | 'approve' | 'return' | 'withdraw', readonly ClaimState[]> = {
   submit: ['draft', 'returned'],
   approve: ['in review'],
   return: ['in review'],
-  withdraw: ['published', 'stale'],
+  withdraw: ['published', 'in question', 'stale'],
 };
+const DONE = { submit: 'submitted', approve: 'approved', return: 'returned', withdraw: 'withdrawn' };
 
-export function createPublishService({ db, now, newId }: Needs, judge: JudgeService) {
-  const one = async (tx: Queryable, id: string): Promise<Claim & { fitmentId: string }> => {
+type ClaimRow = Claim & { fitmentId: string };
+
+function checkStep(claim: Claim, step: keyof typeof MAY_FOLLOW): void {
+  if (!MAY_FOLLOW[step].includes(claim.state))
+    throw conflict(
+      'WRONG_STATE',
+      `The claim is ${claim.state}; it cannot be ${DONE[step]} now.`,
+      'Reload and look again.',
+    );
+}
+
+/** Refuses what the analysis does not let anybody say. */
+function claimable(
+  { verdict, grade, facts, text }: Wording,
+  request: Pick<DraftClaimRequest, 'tells' | 'unit'>,
+): ClaimText {
+  const settled =
+    request.tells === 'gain'
+      ? verdict === 'claim'
+      : ['claim', 'no gain shown', 'loss', 'send back to design'].includes(verdict);
+  if (grade === 'indicative' || !settled)
+    throw conflict(
+      'NOT_CLAIMABLE',
+      `The verdict is “${verdict}”, grade “${grade}”: ${request.tells === 'gain' ? 'no claim' : 'nothing'} can be drafted.`,
+      'See the failing gates for what would mend it.',
+      { verdict },
+    );
+  if (request.tells === 'advice' && facts.product && verdict === 'claim')
+    throw conflict(
+      'GAIN_IS_SHOWN',
+      'A gain of the part is shown: it is claimed, not told as advice.',
+      'Draft the claim in the metric of the plan.',
+    );
+  if (text.ok) return text.value;
+  switch (text.code) {
+    case 'NOT_POSITIVE':
+      throw conflict(
+        'ROUNDS_TO_NOTHING',
+        `The lower limit, ${text.value!.toFixed(2)} ${request.unit}, rounds to nothing.`,
+        'Claim it in a finer unit (%), or not at all.',
+      );
+    case 'NO_PRODUCT':
+      throw conflict(
+        'NOT_A_PRODUCT',
+        `“${facts.subject.text}” is nothing that is sold: it is told as advice, never as a product’s gain.`,
+        'Draft it as advice.',
+      );
+    case 'PEAK_AT_EDGE':
+      throw conflict(
+        'PEAK_AT_EDGE',
+        'The largest power lies at the edge of the window, so the peak itself was not reached.',
+        'Claim another metric of the plan, or test with a wider window.',
+      );
+    default:
+      throw conflict(text.code, 'This metric cannot be claimed in this unit.', 'Choose another unit.');
+  }
+}
+
+export function createPublishService(needs: Needs, judge: JudgeService) {
+  const { db, now, newId } = needs;
+  const one = async (tx: Queryable, id: string): Promise<ClaimRow> => {
     const [claim] = await listClaims(tx, eq(claims.id, id));
     if (!claim) throw notFound('claim');
     return claim;
   };
-  /** Moves a claim on, with its event and audit entry, in one transaction. */
+  /** A claim with its test locked before it, as every change of either takes them. */
+  const locked = async (tx: Queryable, id: string): Promise<ClaimRow> => {
+    const { testId } = await one(tx, id);
+    await lockTest(tx, testId);
+    await tx.execute(sql`select 1 from claims where id = ${id} for update`);
+    return one(tx, id);
+  };
+  /** Moves a claim on, with its event and audit entry, in one transaction. `person` null: the application itself. */
   const move = async (
     tx: Queryable,
-    person: Person,
+    person: Person | null,
     claim: Claim,
-    to: ClaimState,
+    to: KeptState,
     note: string,
     set: Partial<typeof claims.$inferInsert> = {},
   ): Promise<void> => {
+    const from: KeptState = claim.state === 'in question' ? 'published' : claim.state;
     const changed = await tx
       .update(claims)
       .set({ ...set, state: to })
-      .where(and(eq(claims.id, claim.id), eq(claims.state, claim.state)))
+      .where(and(eq(claims.id, claim.id), eq(claims.state, from)))
       .returning({ id: claims.id });
     if (changed.length === 0)
       throw conflict(
@@ -70,8 +139,8 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
     await tx.insert(claimEvents).values({
       claimId: claim.id,
       at: now(),
-      personId: person.id,
-      fromState: claim.state,
+      personId: person?.id ?? null,
+      fromState: from,
       toState: to,
       note,
     });
@@ -80,17 +149,34 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
       ...(note ? { note } : {}),
     });
   };
-  const checkStep = (claim: Claim, step: keyof typeof MAY_FOLLOW): void => {
-    if (!MAY_FOLLOW[step].includes(claim.state))
-      throw conflict(
-        'WRONG_STATE',
-        `The claim is ${claim.state}; it cannot be ${{ submit: 'submitted', approve: 'approved', return: 'returned', withdraw: 'withdrawn' }[step]} now.`,
-        'Reload and look again.',
-      );
+  const changes = createChangeService(needs, judge, { one, locked, move });
+
+  /** Claims older than the policy lets them stand go stale before anybody reads them as current. */
+  const ageOut = async (): Promise<void> => {
+    const { claimAgeMonths } = await policyInForce(db);
+    const old = await listClaims(
+      db,
+      and(
+        eq(claims.state, 'published'),
+        sql`${claims.publishedAt} < ${now().toISOString()}::timestamptz - make_interval(months => ${claimAgeMonths})`,
+      ),
+    );
+    for (const { id } of old)
+      await db.transaction(async (tx) => {
+        const claim = await locked(tx, id);
+        if (claim.state !== 'published' && claim.state !== 'in question') return;
+        const reason = `It is older than the ${claimAgeMonths} months a claim may stand.`;
+        await move(tx, null, claim, 'stale', reason, { staleReason: reason });
+      });
   };
 
   return {
-    list: async (): Promise<Claim[]> => listClaims(db),
+    ...changes,
+
+    async list(): Promise<Claim[]> {
+      await ageOut();
+      return listClaims(db);
+    },
 
     async detail(id: string): Promise<ClaimDetail> {
       const claim = await one(db, id);
@@ -99,123 +185,104 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
         .from(claimEvents)
         .where(eq(claimEvents.claimId, id))
         .orderBy(asc(claimEvents.id));
+      const answers = await changes.answersOf(id);
       const names = await namesOf(
         db,
-        events.map((e) => e.personId),
+        [...events, ...answers].map((e) => e.personId),
       );
+      const nameOf = (personId: string | null): string =>
+        personId === null ? 'Evidentia' : (names.get(personId) ?? 'somebody');
       return {
         claim,
         history: events.map((e) => ({
           at: e.at.toISOString(),
-          person: names.get(e.personId) ?? 'somebody',
+          person: nameOf(e.personId),
           from: e.fromState,
           to: e.toState,
           note: e.note,
+        })),
+        openChanges: await changes.openChanges(db, id),
+        answers: answers.map((a) => ({
+          at: a.at.toISOString(),
+          person: nameOf(a.personId),
+          what: a.what,
+          reason: a.reason,
         })),
       };
     },
 
     /** Drafts a claim from the present analysis: number, wording and disclosures come from the core, not from a person. */
     async draft(person: Person, testId: string, request: DraftClaimRequest): Promise<Claim> {
-      const { row, analysis, waitsFor } = await judge.current(testId, person);
-      if (!analysis)
+      const before = await judge.current(testId, person);
+      if (!before.analysis)
         throw conflict(
           'NO_ANALYSIS',
-          `There is no result yet${waitsFor.length ? `: it waits for ${waitsFor.join(' and ')}` : ''}.`,
+          `There is no result yet${before.waitsFor.length ? `: it waits for ${before.waitsFor.join(' and ')}` : ''}.`,
           'Complete the pulls and air readings first.',
         );
-      if (analysis.id !== request.analysisId)
-        throw conflict(
-          'ANALYSIS_SUPERSEDED',
-          'The inputs have changed since the result you saw.',
-          'Look at the new result and draft from that.',
-        );
-      const { result } = analysis;
-      const arms = await armsOf(db, testId);
-      const arm = arms.find((a) => a.role === 'part' && (request.arm === undefined || a.key === request.arm));
-      if (!arm) throw notFound('arm');
-      const { verdict, grade } = outcomeOf(result.findings, arm.key);
-      if (verdict !== 'claim' || grade === 'indicative')
-        throw conflict(
-          'NOT_CLAIMABLE',
-          `The verdict is “${verdict}”, grade “${grade}”: no claim can be drafted.`,
-          'See the failing gates for what would mend it.',
-          { verdict },
-        );
-      const planned = row.test.metrics.length ? row.test.metrics : [row.test.metric];
-      if (!planned.includes(request.metric))
-        throw conflict(
-          'METRIC_NOT_PLANNED',
-          `The plan names “${planned.map((m) => METRIC_NAMES[m]).join('; ')}” for the claim.`,
-          'Claim the metric of the plan; choosing the best of several after the fact inflates it.',
-        );
-      const firstPullAt = (analysis.inputs.definition as TestDefinition).plan?.firstPullAt ?? null;
-      const revisionId = arm.partRevisionId ?? row.revision.id;
-      const named = await db
-        .select({ id: partRevisions.id, name: parts.name, revision: partRevisions.revision })
-        .from(partRevisions)
-        .innerJoin(parts, eq(parts.id, partRevisions.partId))
-        .where(eq(partRevisions.id, revisionId));
-      const text = claimText(
-        result,
-        request.metric,
-        request.unit,
-        claimFacts(row, arms, arm, new Map(named.map((n) => [n.id, `${n.name}, revision ${n.revision}`]))),
-        arm.key,
-      );
-      if (!text.ok) {
-        throw text.code === 'NOT_POSITIVE'
-          ? conflict(
-              'ROUNDS_TO_NOTHING',
-              `The lower limit, ${text.value!.toFixed(2)} ${request.unit}, rounds to nothing.`,
-              'Claim it in a finer unit (%), or not at all.',
-            )
-          : conflict(text.code, 'This metric cannot be claimed in this unit.', 'Choose another unit.');
-      }
       return db.transaction(async (tx) => {
-        const same = await tx
+        await lockTest(tx, testId);
+        const { inputs, analysis } = await judge.standing(tx, testId);
+        if (analysis?.id !== request.analysisId)
+          throw conflict(
+            'ANALYSIS_SUPERSEDED',
+            'The inputs have changed since the result you saw.',
+            'Look at the new result and draft from that.',
+          );
+        const { row, arms } = inputs;
+        const arm = arms.find(
+          (a) => a.role === 'part' && (request.arm === undefined || a.key === request.arm),
+        );
+        if (!arm) throw notFound('arm');
+        const planned = row.test.metrics.length ? row.test.metrics : [row.test.metric];
+        const metric = request.tells === 'advice' ? 'bandAverage' : request.metric;
+        if (request.tells === 'gain' && !planned.includes(metric))
+          throw conflict(
+            'METRIC_NOT_PLANNED',
+            `The plan names “${planned.map((m) => METRIC_NAMES[m]).join('; ')}” for the claim.`,
+            'Claim the metric of the plan; choosing the best of several after the fact inflates it.',
+          );
+        const wording = await wordingOf(tx, inputs, analysis, arm, { ...request, metric });
+        const text = claimable(wording, request);
+        const { facts, grade } = wording;
+        const [same] = await tx
           .select({ code: claims.code })
           .from(claims)
           .where(
             and(
               eq(claims.analysisId, analysis.id),
-              eq(claims.metric, request.metric),
+              eq(claims.metric, metric),
               eq(claims.unit, request.unit),
               eq(claims.arm, arm.key),
+              eq(claims.tells, request.tells),
               inArray(claims.state, ['draft', 'in review', 'returned', 'published']),
             ),
           );
-        if (same.length > 0)
+        if (same)
           throw conflict(
             'DRAFTED_ALREADY',
-            `Claim ${same[0].code} says this already.`,
+            `Claim ${same.code} says this already.`,
             'Open it from the list of claims.',
           );
         const id = newId();
-        const { value, unit, rpm, interval, wording, conditions } = text.value;
-        const amended = amendmentsWeigh(await amendmentsOf(tx, testId), firstPullAt);
-        const disclosures = [
-          ...text.value.disclosures,
-          ...(amended.state === 'told'
-            ? [
-                `The plan was amended after the first pull (${amended.fields.join(', ')}), with the reason on record.`,
-              ]
-            : []),
-        ];
+        const { value, unit, rpm, interval, wording: words, conditions, disclosures } = text;
         await tx.insert(claims).values({
           id,
           code: newId().replaceAll('-', '').slice(0, 10),
           testId,
           analysisId: analysis.id,
           fitmentId: row.fitment.id,
-          partRevisionId: revisionId,
+          partRevisionId: arm.partRevisionId,
           arm: arm.key,
-          metric: request.metric,
+          subject: facts.subject.text,
+          subjectKind: facts.subject.kind,
+          tells: request.tells,
+          metric,
           value,
           unit,
           rpm,
           interval,
-          wording,
+          wording: words,
           conditions: [...conditions],
           disclosures: [...disclosures],
           grade,
@@ -223,13 +290,14 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
           authorId: person.id,
           draftedAt: now(),
         });
+        await changes.acknowledge(tx, id, person, analysis, inputs, request.answer);
         await tx
           .insert(claimEvents)
           .values({ claimId: id, at: now(), personId: person.id, fromState: null, toState: 'draft' });
         await recordAudit(tx, now(), person, 'drafted claim', 'claim', id, {
           test: testId,
           analysis: analysis.number,
-          wording,
+          wording: words,
         });
         return one(tx, id);
       });
@@ -237,67 +305,89 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
 
     async submit(person: Person, id: string): Promise<void> {
       await db.transaction(async (tx) => {
-        const claim = await one(tx, id);
+        const claim = await locked(tx, id);
         if (claim.author.id !== person.id) throw forbidden('Only who drafted a claim submits it.');
         checkStep(claim, 'submit');
         await move(tx, person, claim, 'in review', '', { reviewerId: null });
       });
     },
 
-    /** Approves and publishes. Who drafted cannot approve, and the evidence must still be the present one. */
+    /**
+     * Approves and publishes. Who drafted cannot approve, and the evidence must still be the present one: its inputs
+     * are read again under the test's lock. What the public will read is put together here and kept.
+     */
     async approve(person: Person, id: string): Promise<void> {
-      const before = await one(db, id);
-      if (before.author.id === person.id) throw forbidden('Who drafted a claim cannot approve it.');
-      checkStep(before, 'approve');
-      if (await testIsEmbargoed(db, before.testId, now()))
-        throw conflict(
-          'UNDER_EMBARGO',
-          'The part is under embargo: nothing of it is published.',
-          'Wait until the embargo ends, or have it lifted.',
-        );
-      const { analysis } = await judge.current(before.testId);
-      if (analysis?.id !== before.analysisId)
-        throw conflict(
-          'ANALYSIS_SUPERSEDED',
-          'The inputs have changed since the claim was drafted.',
-          'Return the claim; it must be drafted from the new result.',
-        );
       await db.transaction(async (tx) => {
-        const claim = await one(tx, id);
+        const claim = await locked(tx, id);
+        if (claim.author.id === person.id) throw forbidden('Who drafted a claim cannot approve it.');
         checkStep(claim, 'approve');
-        await move(tx, person, claim, 'published', '', { reviewerId: person.id, publishedAt: now() });
+        // Parts are held against an embargo that somebody sets at this moment.
+        await tx.execute(
+          sql`select 1 from parts where id in (select r.part_id from ${revisionsInArms} a join part_revisions r on r.id = a.revision_id where a.test_id = ${claim.testId}) order by id for share`,
+        );
+        if (await testIsEmbargoed(tx, claim.testId, now()))
+          throw conflict(
+            'UNDER_EMBARGO',
+            'The part is under embargo: nothing of it is published.',
+            'Wait until the embargo ends, or have it lifted.',
+          );
+        const seen = await changes.openChanges(tx, id);
+        const { inputs, analysis } = await judge.standing(tx, claim.testId);
+        if (analysis?.id !== claim.analysisId)
+          throw conflict(
+            'ANALYSIS_SUPERSEDED',
+            'The inputs have changed since the claim was drafted.',
+            'Return the claim; it must be drafted from the new result.',
+          );
+        await changes.answerPutBack(tx, id, seen, analysis, inputs);
+        const open = await changes.openChanges(tx, id);
+        if (open.length > 0)
+          throw conflict(
+            'CHANGES_TO_ANSWER',
+            `Something under the claim has changed: ${open.map((c) => c.what).join('; ')}.`,
+            'Say for each change why it does not touch the claim, or return the claim.',
+            { changes: open.length },
+          );
+        // Evidence put back as it was: the analysis that is approved is the one that stands.
+        if (inputs.row.test.currentAnalysisId !== analysis.id)
+          await tx.execute(
+            sql`update tests set current_analysis_id = ${analysis.id} where id = ${claim.testId}`,
+          );
+        const approved: ClaimRow = {
+          ...claim,
+          state: 'published',
+          publishedAt: now().toISOString(),
+          reviewer: { id: person.id, name: person.name },
+        };
+        await move(tx, person, claim, 'published', '', {
+          reviewerId: person.id,
+          publishedAt: new Date(approved.publishedAt!),
+          snapshot: await snapshotOf(tx, approved),
+        });
       });
     },
 
     async return(person: Person, id: string, reason: string): Promise<void> {
       await db.transaction(async (tx) => {
-        const claim = await one(tx, id);
+        const claim = await locked(tx, id);
         if (claim.author.id === person.id) throw forbidden('Who drafted a claim cannot review it.');
         checkStep(claim, 'return');
-        await move(tx, person, claim, 'returned', reason, { reviewerId: person.id });
+        await move(tx, person, claim, 'returned', await kept(tx, reason, person), { reviewerId: person.id });
       });
     },
 
     async withdraw(person: Person, id: string, reason: string): Promise<void> {
       await db.transaction(async (tx) => {
-        const claim = await one(tx, id);
+        const claim = await locked(tx, id);
         checkStep(claim, 'withdraw');
-        await move(tx, person, claim, 'withdrawn', reason, { staleReason: reason });
+        const text = await kept(tx, reason, person);
+        await move(tx, person, claim, 'withdrawn', text, { staleReason: text });
       });
     },
 
-    /** Published claims of a test whose inputs changed leave the current list at once, and say why. */
-    async markStale(tx: Queryable, testId: string, person: Person, what: string): Promise<void> {
-      for (const claim of await listClaims(
-        tx,
-        and(eq(claims.testId, testId), eq(claims.state, 'published')),
-      )) {
-        await move(tx, person, claim, 'stale', what, { staleReason: `Since publication ${what}.` });
-      }
-    },
-
-    /** Why an embargo on a part would come too late, if it would. */
+    /** Why an embargo on a part would come too late, if it would. The part's row is held, so no approval slips in between. */
     async publicOf(tx: Queryable, partId: string): Promise<string | undefined> {
+      await tx.execute(sql`select 1 from parts where id = ${partId} for update`);
       const [claim] = await tx
         .select({ code: claims.code, state: claims.state })
         .from(claims)
@@ -310,23 +400,30 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
       return claim && `claim ${claim.code} of the part is public (${claim.state})`;
     },
 
-    async audit(): Promise<
+    /** The trail, newest first; what names a part under embargo by its record is for clearance only. */
+    async audit(
+      person: Person,
+    ): Promise<
       { at: string; person: string; action: string; subject: string; detail: Record<string, unknown> }[]
     > {
       const rows = await db.select().from(auditEntries).orderBy(desc(auditEntries.id)).limit(200);
-      return rows.map((e) => ({
-        at: e.at.toISOString(),
-        person: e.personName,
-        action: e.action,
-        subject: `${e.subjectKind} ${e.subjectId}`,
-        detail: e.detail,
-      }));
+      return rows.map((e) => {
+        const { withheld, ...detail } = e.detail;
+        return {
+          at: e.at.toISOString(),
+          person: e.personName,
+          action: e.action,
+          subject: `${e.subjectKind} ${e.subjectId}`,
+          detail: person.clearance ? { ...detail, ...(withheld as object | undefined) } : detail,
+        };
+      });
     },
 
-    // ── What anyone may read ──────────────────────────────────────────────
+    // ── What anyone may read ────────────────────────────────────────────────
 
     async catalogue(): Promise<Omit<CatalogueFitment, 'rated' | 'former'>[]> {
-      const current = await listClaims(db, eq(claims.state, 'published'));
+      await ageOut();
+      const current = await publicClaims(isCurrent);
       const wanted = [...new Set(current.map((c) => c.fitmentId))];
       if (wanted.length === 0) return [];
       const rows = await db
@@ -336,16 +433,17 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
         .orderBy(asc(fitments.maker), asc(fitments.model));
       return rows.map((f) => ({
         ...fitmentShown(f),
-        claims: current.filter((c) => c.fitmentId === f.id).map(publicClaim),
+        claims: current.filter((c) => c.fitmentId === f.id).map((c) => c.claim),
       }));
     },
 
     async catalogueFitment(slug: string): Promise<CatalogueFitment> {
+      await ageOut();
       const [fitment] = await db.select().from(fitments).where(eq(fitments.slug, slug));
       if (!fitment) throw notFound('fitment');
       const all = (
-        await listClaims(db, and(eq(claims.fitmentId, fitment.id), inArray(claims.state, [...PUBLIC_STATES])))
-      ).map(publicClaim);
+        await publicClaims(and(eq(claims.fitmentId, fitment.id), inArray(claims.state, [...PUBLIC_STATES])))
+      ).map((c) => c.claim);
       return {
         ...fitmentShown(fitment),
         rated: `${fitment.ratedPowerKw} kW and ${fitment.ratedTorqueNm} N·m at the crank, ${fitment.ratedStandard}`,
@@ -354,64 +452,26 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
       };
     },
 
-    /** Everything a published claim rests on: the analysis it was drafted from, not today's. */
+    /** Everything a published claim rests on, as it was approved, with what has moved on since. */
     async evidence(code: string): Promise<Evidence> {
-      const { claim, analysis, definition } = await evidenceOf(code);
-      const { test } = await findTest(db, claim.testId);
-      const [vehicle] = await db.select().from(vehicles).where(eq(vehicles.id, test.vehicleId));
-      const [dyno] = await db.select().from(dynos).where(eq(dynos.id, test.dynoId));
-      const pullRows = await db.select().from(pulls).where(eq(pulls.testId, claim.testId));
-      const hashes = definition.pulls.flatMap((p) => (p.file ? [p.file] : []));
-      const stored = await db
-        .select({
-          sha256: rawFiles.sha256,
-          size: rawFiles.size,
-          name: pullFiles.name,
-          pullId: pullFiles.pullId,
-        })
-        .from(pullFiles)
-        .innerJoin(rawFiles, eq(rawFiles.sha256, pullFiles.sha256))
-        .where(inArray(rawFiles.sha256, hashes));
+      await ageOut();
+      const { claim, snapshot } = await approved(code);
+      const [fitment] = await db.select().from(fitments).where(eq(fitments.id, claim.fitmentId));
+      const open = await changes.openChanges(db, claim.id);
       return {
-        claim: publicClaim(claim),
-        vehicle: vehicle.tag,
-        dyno: `${dyno.name}, ${dyno.kind}`,
-        planLockedAt: test.lockedAt?.toISOString() ?? null,
-        planHash: test.planHash,
-        approvedBy: claim.reviewer?.name ?? '',
-        draftedBy: claim.author.name,
-        amendments: await amendmentsShown(db, claim.testId),
-        analysis: {
-          number: analysis.number,
-          at: analysis.computedAt.toISOString(),
-          inputsHash: analysis.inputsHash,
-          softwareVersion: analysis.softwareVersion,
-          policyVersion: analysis.policy.version,
-        },
-        curve: glyphOfArm(analysis.result, claim.arm)!,
-        result: analysis.result,
-        pulls: definition.pulls.map((pull) => {
-          const row = pullRows.find((p) => p.label === pull.id)!;
-          const file = pull.file
-            ? stored.find((s) => s.sha256 === pull.file && s.pullId === row.id)
-            : undefined;
-          const own = analysis.result.pulls.find((p) => p.id === pull.id);
-          const humidity = pull.air?.humidity;
-          return {
-            id: row.id,
-            label: pull.id,
-            position: pull.order,
-            arm: pull.arm,
-            counted: pull.counted,
-            excluded: pull.excluded ?? null,
-            air: pull.air
-              ? `${pull.air.temperatureC} °C, ${pull.air.pressureHpa} hPa, ${humidity?.kind === 'relative' ? `${humidity.percent} % RH` : `${humidity?.kind} ${humidity?.temperatureC} °C`}`
-              : null,
-            factor: own?.factor ?? null,
-            peakKw: own?.peakPower?.kw ?? null,
-            file: file ? { name: file.name, sha256: file.sha256, size: file.size } : null,
-          };
-        }),
+        ...snapshot.evidence,
+        claim: asShown(snapshot.evidence.claim, claim),
+        since: [
+          ...(fitment.version > snapshot.fitment.version
+            ? [
+                'The record of the fitment has been changed since the claim was approved; it is shown as it was then.',
+              ]
+            : []),
+          ...(await amendmentsShown(db, claim.testId))
+            .slice(snapshot.evidence.amendments.length)
+            .map((a) => `The plan was amended after the claim was approved: ${a.reason}`),
+          ...(claim.state === 'in question' ? new Set(open.map((c) => `In question: ${c.what}.`)) : []),
+        ],
       };
     },
 
@@ -420,80 +480,90 @@ export function createPublishService({ db, now, newId }: Needs, judge: JudgeServ
       code: string,
       label: string,
     ): Promise<{ name: string; sha256: string; bytes: Buffer }> {
-      const { definition } = await evidenceOf(code);
-      const sha256 = definition.pulls.find((p) => p.id === label)?.file;
-      const [row] = sha256
+      const { claim, snapshot } = await approved(code);
+      const file = snapshot.evidence.pulls.find((p) => p.label === label)?.file;
+      const [row] = file
         ? await db
-            .select({ name: pullFiles.name, sha256: rawFiles.sha256, bytes: rawFiles.bytes })
+            .select({ sha256: rawFiles.sha256, bytes: rawFiles.bytes })
             .from(rawFiles)
             .innerJoin(pullFiles, eq(pullFiles.sha256, rawFiles.sha256))
-            .where(eq(rawFiles.sha256, sha256))
+            .where(eq(rawFiles.sha256, file.sha256))
             .limit(1)
         : [];
-      if (!row) throw notFound('file');
-      return row;
+      if (!row || !claim) throw notFound('file');
+      return { ...row, name: file!.name };
     },
 
-    /** The claim's test as `evidentia-test/1`: with the raw files beside it, the command line computes the same result. */
-    async evidenceTestFile(code: string): Promise<TestFile> {
-      const { definition } = await evidenceOf(code);
-      const { pulls: list, plan, metrics, ...rest } = definition;
-      return {
-        format: 'evidentia-test/1',
-        ...rest,
-        arms: [...rest.arms],
-        ...(metrics ? { metrics: [...metrics] } : {}),
-        ...(plan
-          ? {
-              plan: {
-                lockedAt: plan.lockedAt,
-                firstPullAt: plan.firstPullAt,
-                ...(plan.amendments
-                  ? { amendments: plan.amendments.map((a) => ({ ...a, fields: [...a.fields] })) }
-                  : {}),
-              },
-            }
-          : {}),
-        pulls: list.map(({ air, applied, file, ...pull }) => ({
-          ...pull,
-          ...(file ? { file: `pulls/${pull.id}.csv` } : {}),
-          ...(applied ? { applied: { standard: applied.standard, factor: applied.factor } } : {}),
-          ...(air
-            ? {
-                air: {
-                  temperatureC: air.temperatureC,
-                  pressureHpa: air.pressureHpa,
-                  pressureKind: air.pressureKind,
-                  siteHeightM: air.siteHeightM,
-                  ...(air.humidity.kind === 'relative'
-                    ? { humidityPct: air.humidity.percent }
-                    : air.humidity.kind === 'dew point'
-                      ? { dewPointC: air.humidity.temperatureC }
-                      : { wetBulbC: air.humidity.temperatureC }),
-                },
-              }
-            : {}),
-        })),
-      };
+    /** The claim's test as `evidentia-test/1`, as it was approved. */
+    evidenceTestFile: async (code: string): Promise<TestFile> => (await approved(code)).snapshot.testFile,
+
+    /** The present inputs of a test as `evidentia-test/1`, for other programs and the command line. */
+    async testFile(person: Person, testId: string): Promise<TestFile> {
+      const { definition, policy } = await judge.inputsOf(db, testId, person);
+      return testFileOf(definition, policy);
+    },
+
+    /** Puts together what the public reads of claims that were published before that was kept. */
+    async backfillSnapshots(): Promise<void> {
+      const bare = await db
+        .select({ id: claims.id })
+        .from(claims)
+        .where(and(inArray(claims.state, [...PUBLIC_STATES]), sql`${claims.snapshot} is null`));
+      for (const { id } of bare)
+        await db.transaction(async (tx) => {
+          const claim = await locked(tx, id);
+          const [row] = await tx.select({ snapshot: claims.snapshot }).from(claims).where(eq(claims.id, id));
+          if (row.snapshot || claim.publishedAt === null) return;
+          await tx
+            .update(claims)
+            .set({ snapshot: await snapshotOf(tx, { ...claim, state: 'published' }) })
+            .where(eq(claims.id, id));
+        });
     },
   };
 
-  async function evidenceOf(code: string) {
+  /** A claim as it was approved, with the state it is in today. */
+  function asShown(
+    approvedClaim: Evidence['claim'],
+    { state, staleReason }: Pick<Claim, 'state' | 'staleReason'>,
+  ): Evidence['claim'] {
+    return { ...approvedClaim, state, staleReason };
+  }
+
+  async function publicClaims(where: ReturnType<typeof and>) {
+    const rows = await listClaims(db, and(where, sql`${claims.snapshot} is not null`));
+    if (rows.length === 0) return [];
+    const snapshots = new Map(
+      (
+        await db
+          .select({ id: claims.id, claim: sql<Evidence['claim']>`${claims.snapshot} #> '{evidence,claim}'` })
+          .from(claims)
+          .where(
+            inArray(
+              claims.id,
+              rows.map((r) => r.id),
+            ),
+          )
+      ).map((row) => [row.id, row.claim]),
+    );
+    return rows.map((row) => ({
+      fitmentId: row.fitmentId,
+      claim: asShown(snapshots.get(row.id)!, row),
+    }));
+  }
+
+  async function approved(code: string) {
     const [claim] = await listClaims(
       db,
       and(eq(claims.code, code), inArray(claims.state, [...PUBLIC_STATES])),
     );
     if (!claim) throw notFound('published claim');
-    const [analysis] = await db.select().from(analyses).where(eq(analyses.id, claim.analysisId));
-    const contrast = analysis?.result.contrasts.find((c) => c.arm === claim.arm);
-    if (!analysis || !contrast || isRefused(contrast))
-      throw new RefusalError(
-        500,
-        'EVIDENCE_BROKEN',
-        'The analysis of this claim is not there.',
-        'Tell the test manager.',
-      );
-    return { claim, analysis, definition: analysis.inputs.definition as TestDefinition };
+    const [row] = await db
+      .select({ snapshot: claims.snapshot })
+      .from(claims)
+      .where(and(eq(claims.id, claim.id), sql`${claims.snapshot} is not null`));
+    if (!row?.snapshot) throw notFound('published claim');
+    return { claim, snapshot: row.snapshot };
   }
 }
 

@@ -1,10 +1,22 @@
 import { sql } from 'drizzle-orm';
-import { bigserial, check, doublePrecision, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
-import type { ClaimState } from '../../contract/publish/claim.ts';
+import {
+  bigserial,
+  check,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  text,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import type { ClaimSnapshot, KeptState } from '../../contract/publish/claim.ts';
+import type { ClaimSubject } from '../../core/plan/subject.ts';
 import type { ClaimText } from '../../core/publish/claim.ts';
-import type { ClaimUnit } from '../../core/judge/display.ts';
+import type { ClaimUnit } from '../../core/base/rounding.ts';
 import type { Metric } from '../../core/plan/metrics.ts';
-import { at, people } from '../base/tables.ts';
+import { at, people, type InputKind } from '../base/tables.ts';
 import { analyses } from '../judge/tables.ts';
 import { tests } from '../plan/tables.ts';
 import { fitments, partRevisions } from '../register/tables.ts';
@@ -23,10 +35,13 @@ export const claims = pgTable(
     fitmentId: uuid()
       .notNull()
       .references(() => fitments.id),
-    partRevisionId: uuid()
-      .notNull()
-      .references(() => partRevisions.id),
+    partRevisionId: uuid().references(() => partRevisions.id),
     /** The arm the claim is about. */ arm: text().notNull().default('part'),
+    /** What was tested: the headline, with references for the names of parts. */
+    subject: text().notNull().default(''),
+    subjectKind: text().$type<ClaimSubject['kind']>().notNull().default('part'),
+    /** A gain claimed, or a result told as advice (a loss, no gain shown, what a change is worth). */
+    tells: text().$type<'gain' | 'advice'>().notNull().default('gain'),
     metric: text().$type<Metric>().notNull(),
     value: doublePrecision().notNull(),
     unit: text().$type<ClaimUnit>().notNull(),
@@ -36,7 +51,7 @@ export const claims = pgTable(
     conditions: jsonb().$type<string[]>().notNull(),
     disclosures: jsonb().$type<string[]>().notNull(),
     grade: text().notNull(),
-    state: text().$type<ClaimState>().notNull(),
+    state: text().$type<KeptState>().notNull(),
     authorId: uuid()
       .notNull()
       .references(() => people.id),
@@ -44,8 +59,13 @@ export const claims = pgTable(
     draftedAt: at().notNull(),
     publishedAt: at(),
     staleReason: text(),
+    /** All that the public reads of it, as it was approved. */ snapshot: jsonb().$type<ClaimSnapshot>(),
   },
   (t) => [
+    uniqueIndex('drafted_once')
+      .on(t.analysisId, t.arm, t.metric, t.unit, t.tells)
+      .where(sql`${t.state} in ('draft', 'in review', 'returned', 'published')`),
+    index('claims_of_test').on(t.testId),
     check('author_does_not_approve', sql`${t.reviewerId} is null or ${t.reviewerId} <> ${t.authorId}`),
     check(
       'claim_state_known',
@@ -65,10 +85,29 @@ export const claimEvents = pgTable('claim_events', {
     .notNull()
     .references(() => claims.id),
   at: at().notNull(),
-  personId: uuid()
-    .notNull()
-    .references(() => people.id),
-  fromState: text().$type<ClaimState>(),
-  toState: text().$type<ClaimState>().notNull(),
+  /** Nobody where the application itself moved it. */ personId: uuid().references(() => people.id),
+  fromState: text().$type<KeptState>(),
+  toState: text().$type<KeptState>().notNull(),
   note: text().notNull().default(''),
 });
+
+/** That a change of an input does not touch a claim, with the reason and who says so (nobody: evaluated again). Append-only. */
+export const changeAnswers = pgTable(
+  'change_answers',
+  {
+    id: bigserial({ mode: 'number' }).primaryKey(),
+    claimId: uuid()
+      .notNull()
+      .references(() => claims.id),
+    kind: text().$type<InputKind>().notNull(),
+    subjectId: uuid().notNull(),
+    version: integer().notNull(),
+    reason: text().notNull(),
+    personId: uuid().references(() => people.id),
+    at: at().notNull(),
+  },
+  (t) => [
+    index('answers_of_claim').on(t.claimId, t.kind, t.subjectId),
+    check('answer_has_a_reason', sql`length(${t.reason}) >= 10`),
+  ],
+);

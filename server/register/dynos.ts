@@ -15,7 +15,9 @@ import type { Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, notFound, RefusalError } from '../base/refusals.ts';
 import { people } from '../base/tables.ts';
+import { startOfDayAt } from '../../core/base/site-time.ts';
 import { partShown } from './embargo.ts';
+import { keptDeep } from './references.ts';
 import { changedFields, staleVersion } from './fitments.ts';
 import { calibrations, dynos, fitments, partRevisions, parts, sensors } from './tables.ts';
 
@@ -64,7 +66,7 @@ export function createDynoService({ db, now, newId }: Needs) {
         'Give another name.',
       );
   };
-  const checkZone = (input: DynoInput): void => {
+  const checkZone = (input: Pick<DynoInput, 'timeZone'>): void => {
     try {
       new Intl.DateTimeFormat('en', { timeZone: input.timeZone });
     } catch {
@@ -100,7 +102,7 @@ export function createDynoService({ db, now, newId }: Needs) {
         .orderBy(asc(sensors.quantity), asc(sensors.serial));
       return { dyno: await one(db, id), sensors: list.map(({ removed: _, ...sensor }) => sensor) };
     },
-    async create(person: Person, input: DynoInput): Promise<Dyno> {
+    async create(person: Person, { validFrom: _, ...input }: DynoInput): Promise<Dyno> {
       checkZone(input);
       return db.transaction(async (tx) => {
         await refuseTwin(tx, input.name);
@@ -112,14 +114,19 @@ export function createDynoService({ db, now, newId }: Needs) {
         return row;
       });
     },
-    async update(person: Person, id: string, version: number, input: DynoInput): Promise<Dyno> {
-      checkZone(input);
+    async update(person: Person, id: string, version: number, asked: DynoInput): Promise<Dyno> {
+      const { validFrom, ...input } = asked;
+      checkZone(asked);
       return db.transaction(async (tx) => {
         const before = await one(tx, id);
         await refuseTwin(tx, input.name, id);
         const [row] = await tx
           .update(dynos)
-          .set({ ...input, version: version + 1 })
+          .set({
+            ...input,
+            factsFrom: validFrom ? new Date(startOfDayAt(validFrom, input.timeZone)) : now(),
+            version: version + 1,
+          })
           .where(and(eq(dynos.id, id), eq(dynos.version, version)))
           .returning();
         if (!row) throw staleVersion();
@@ -162,7 +169,8 @@ export function createDynoService({ db, now, newId }: Needs) {
         });
       });
     },
-    async addCalibration(person: Person, input: CalibrationInput): Promise<Calibration> {
+    async addCalibration(person: Person, asked: CalibrationInput): Promise<Calibration> {
+      const input = await keptDeep(db, asked, person);
       await db.transaction(async (tx) => {
         const [twin] = await tx
           .select()

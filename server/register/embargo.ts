@@ -1,23 +1,8 @@
-import { gt, sql } from 'drizzle-orm';
+import { sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
-import { isEmbargoed, maskOf, NO_MASK, type Mask } from '../../core/register/embargo.ts';
+import { isEmbargoed } from '../../core/register/embargo.ts';
 import type { Queryable } from '../base/db.ts';
-import type { Needs } from '../base/needs.ts';
 import { parts } from './tables.ts';
-
-/** What a person may not read now. People with clearance read everything; the public, nothing embargoed. */
-export const createMaskFor =
-  ({ db, now }: Needs) =>
-  async (person: Person | undefined): Promise<Mask> => {
-    if (person?.clearance) return NO_MASK;
-    const hidden = await db
-      .select({ name: parts.name, sku: parts.sku, codeName: parts.codeName })
-      .from(parts)
-      .where(gt(parts.embargoUntil, today(now())));
-    return maskOf(
-      hidden.map(({ name, sku, codeName }) => ({ name, sku, codeName: codeName ?? 'withheld part' })),
-    );
-  };
 
 /** Day in UTC, as dates are kept. */
 export const today = (now: Date): string => now.toISOString().slice(0, 10);

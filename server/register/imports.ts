@@ -343,7 +343,7 @@ export function createImportService({ db, now, newId }: Needs) {
           added: adds.length,
           changed: changes.length,
           digest,
-          keys: [...adds, ...changes].slice(0, 50).map((row) => row.key),
+          withheld: { keys: [...adds, ...changes].slice(0, 50).map((row) => row.key) },
         });
         return { added: adds.length, changed: changes.length, kept: count(planned, 'keep') };
       });

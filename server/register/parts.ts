@@ -11,6 +11,7 @@ import {
   type RevisionInput,
 } from '../../contract/register/register.ts';
 import { isEmbargoed } from '../../core/register/embargo.ts';
+import { partReference } from '../../core/register/references.ts';
 import { recordAudit } from '../base/audit.ts';
 import { cursorOf, readCursor } from '../base/cursor.ts';
 import type { Queryable } from '../base/db.ts';
@@ -166,9 +167,9 @@ export function createPartService({ db, now, newId }: Needs, publicAlready: Publ
           .insert(partRevisions)
           .values({ id: newId(), partId: row.id, ...revision, createdAt: now(), createdBy: person.id });
         await recordAudit(tx, now(), person, 'added part', 'part', row.id, {
-          sku: row.sku,
-          name: row.name,
+          part: partReference(row.id),
           revision: revision.revision,
+          withheld: { sku: row.sku, name: row.name },
         });
         return shown(row, person);
       });
@@ -176,6 +177,8 @@ export function createPartService({ db, now, newId }: Needs, publicAlready: Publ
 
     async update(person: Person, id: string, version: number, input: PartInput): Promise<Part> {
       return db.transaction(async (tx) => {
+        // An approval holds the row too: an embargo and a publication of one moment come one after the other.
+        await tx.execute(sql`select 1 from parts where id = ${id} for update`);
         const before = await one(tx, id);
         await checkEmbargo(tx, person, before, input);
         await refuseTwin(tx, input.sku, id);
@@ -185,10 +188,7 @@ export function createPartService({ db, now, newId }: Needs, publicAlready: Publ
           .where(and(eq(parts.id, id), eq(parts.version, version)))
           .returning();
         if (!row) throw staleVersion();
-        await recordAudit(tx, now(), person, 'changed part', 'part', id, {
-          sku: row.sku,
-          changes: changedFields({ ...before, foundBy: '' }, { ...row, foundBy: '' }),
-        });
+        await recordAudit(tx, now(), person, 'changed part', 'part', id, auditOfChange(before, row));
         return shown(row, person);
       });
     },
@@ -220,9 +220,9 @@ export function createPartService({ db, now, newId }: Needs, publicAlready: Publ
           .values({ id: newId(), partId: id, ...input, createdAt: now(), createdBy: person.id })
           .returning();
         await recordAudit(tx, now(), person, 'revised part', 'part', id, {
-          sku: part.sku,
+          part: partReference(id),
           revision: input.revision,
-          changeNote: input.changeNote,
+          withheld: { sku: part.sku, changeNote: input.changeNote },
         });
         return revisionShown(row, false);
       });
@@ -280,7 +280,7 @@ export function createPartService({ db, now, newId }: Needs, publicAlready: Publ
     /** Says which fitments a part fits, or no longer fits. What has been tested keeps its place. */
     async apply(person: Person, partId: string, fitmentIds: readonly string[], fits: boolean): Promise<void> {
       await db.transaction(async (tx) => {
-        const part = await one(tx, partId);
+        await one(tx, partId);
         const known = await tx
           .select({ id: fitments.id })
           .from(fitments)
@@ -302,11 +302,24 @@ export function createPartService({ db, now, newId }: Needs, publicAlready: Publ
           fits ? 'listed part for fitments' : 'took part off fitments',
           'part',
           partId,
-          { sku: part.sku, fitments: fitmentIds.length, fitmentIds },
+          { part: partReference(partId), fitments: fitmentIds.length, fitmentIds },
         );
       });
     },
   };
+}
+
+/** What changed on a part. The values that would tell a part under embargo are for clearance, whenever they are read. */
+function auditOfChange(before: PartRow, after: PartRow): Record<string, unknown> {
+  const changes = changedFields({ ...before, foundBy: '' }, { ...after, foundBy: '' });
+  const secret = before.embargoUntil !== null || after.embargoUntil !== null;
+  return secret
+    ? {
+        part: partReference(after.id),
+        fields: Object.keys(changes),
+        withheld: { sku: after.sku, changes },
+      }
+    : { part: partReference(after.id), sku: after.sku, changes };
 }
 
 async function refuseTwin(tx: Queryable, sku: string, own: string | undefined): Promise<void> {

@@ -93,8 +93,8 @@ export const registerRoutes = ({ fitments, vehicles, parts, dynos, imports }: Re
     method: 'get',
     path: '/vehicles',
     access: HOUSE,
-    handle: async (req, res, { person }) => {
-      res.json(await vehicles.page(person, PageQuery.parse(req.query)));
+    handle: async (req, res) => {
+      res.json(await vehicles.page(PageQuery.parse(req.query)));
     },
   },
   {
@@ -109,8 +109,8 @@ export const registerRoutes = ({ fitments, vehicles, parts, dynos, imports }: Re
     method: 'get',
     path: '/vehicles/:vehicleId',
     access: HOUSE,
-    handle: async (req, res, { person }) => {
-      res.json(await vehicles.detail(person, uuidParam(req, 'vehicleId')));
+    handle: async (req, res) => {
+      res.json(await vehicles.detail(uuidParam(req, 'vehicleId')));
     },
   },
   {
@@ -126,10 +126,8 @@ export const registerRoutes = ({ fitments, vehicles, parts, dynos, imports }: Re
     method: 'get',
     path: '/vehicles/:vehicleId/configuration',
     access: HOUSE,
-    handle: async (req, res, { person }) => {
-      res.json(
-        await vehicles.configuration(person, uuidParam(req, 'vehicleId'), OnQuery.parse(req.query).on),
-      );
+    handle: async (req, res) => {
+      res.json(await vehicles.configuration(uuidParam(req, 'vehicleId'), OnQuery.parse(req.query).on));
     },
   },
   {
@@ -291,9 +289,9 @@ export const registerRoutes = ({ fitments, vehicles, parts, dynos, imports }: Re
     method: 'get',
     path: '/register/export/:kind',
     access: HOUSE,
-    handle: async (req, res, { person, mask }) => {
+    handle: async (req, res, { person }) => {
       const kind = kindOf(req);
-      sendText(res, mask, `${kind}.csv`, 'text/csv; charset=utf-8', await imports.export(person, kind));
+      await sendText(res, `${kind}.csv`, 'text/csv; charset=utf-8', await imports.export(person, kind));
     },
   },
 ];

@@ -27,6 +27,18 @@ import type {
 import type { Repeatability } from '../../core/register/repeatability.ts';
 import { at, people } from '../base/tables.ts';
 
+/** Facts of a dyno that a result rests on. */
+export interface DynoFacts {
+  readonly name: string;
+  readonly kind: string;
+  readonly siteHeightM: number;
+  readonly appliesStandard: Standard;
+  readonly repeatability: Repeatability;
+  readonly driftBound: number | null;
+  readonly rollerRadiusM: number | null;
+  readonly timeZone: string;
+}
+
 /** Rows that people edit carry a version: who saves an older one is told. */
 const version = () => integer().notNull().default(1);
 
@@ -229,8 +241,27 @@ export const dynos = pgTable('dynos', {
   currency: text().notNull().default('EUR'),
   driftBound: doublePrecision(),
   opening: jsonb().$type<DynoInput['opening']>().notNull().default([]),
+  rollerRadiusM: doublePrecision(),
+  /** From when on what is entered holds: now, or earlier where an entry corrects the record. */
+  factsFrom: at()
+    .notNull()
+    .default(sql`'1970-01-01T00:00:00Z'`),
   version: version(),
 });
+
+/** What a result reads of a dyno, as it was entered; append-only, written by a trigger. */
+export const dynoVersions = pgTable(
+  'dyno_versions',
+  {
+    dynoId: uuid()
+      .notNull()
+      .references(() => dynos.id),
+    number: integer().notNull(),
+    validFrom: at().notNull(),
+    facts: jsonb().$type<DynoFacts>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.dynoId, t.number] })],
+);
 
 export const sensors = pgTable(
   'sensors',

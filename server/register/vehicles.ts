@@ -22,6 +22,7 @@ import {
   type StockSpecification,
 } from '../../core/register/ledger.ts';
 import { partName } from '../../core/register/parts.ts';
+import { partReference } from '../../core/register/references.ts';
 import { recordAudit } from '../base/audit.ts';
 import { cursorOf, readCursor } from '../base/cursor.ts';
 import type { Queryable } from '../base/db.ts';
@@ -30,6 +31,7 @@ import { conflict, notFound, RefusalError } from '../base/refusals.ts';
 import { people } from '../base/tables.ts';
 import { listCalibrations } from './dynos.ts';
 import { partShown } from './embargo.ts';
+import { keptDeep } from './references.ts';
 import { changedFields, fitmentShown, staleVersion } from './fitments.ts';
 import { matches } from './found-by.ts';
 import {
@@ -58,13 +60,8 @@ export const stockOf = (fitment: typeof fitments.$inferSelect): StockSpecificati
   fuel: fitment.fuel,
 });
 
-/** Words for the parts and calibrations that some changes name. */
-export async function namesFor(
-  db: Queryable,
-  changes: readonly (LedgerChange | null)[],
-  person: Person | undefined,
-  now: Date,
-): Promise<Names> {
+/** Words for the parts and calibrations that some changes name; parts by reference, so that each reader is given the name they may know. */
+export async function namesFor(db: Queryable, changes: readonly (LedgerChange | null)[]): Promise<Names> {
   const revisionIds = [
     ...new Set(changes.flatMap((c) => (c?.kind === 'part fitted' ? [c.partRevisionId] : []))),
   ];
@@ -86,7 +83,7 @@ export async function namesFor(
   const byRevision = new Map(
     revisions.map(({ revision, part }) => [
       revision.id,
-      { name: partShown(part, person, now).name, revision: revision.revision },
+      { name: partReference(part.id), revision: revision.revision },
     ]),
   );
   const byCalibration = new Map(tunes.map((c) => [c.id, `${c.name}, revision ${c.revision}`]));
@@ -146,19 +143,12 @@ export function createVehicleService({ db, now, newId }: Needs) {
       .where(inArray(vehicleLedger.vehicleId, [...ids]))
       .orderBy(asc(vehicleLedger.at), asc(vehicleLedger.enteredAt));
 
-  async function configuration(
-    tx: Queryable,
-    person: Person | undefined,
-    id: string,
-    at: string,
-  ): Promise<ConfigurationShown> {
+  async function configuration(tx: Queryable, id: string, at: string): Promise<ConfigurationShown> {
     const { vehicle, fitment } = await one(tx, id);
     const rows = await ledgerOf(tx, [id]);
     const names = await namesFor(
       tx,
       rows.map((r) => r.entry.change),
-      person,
-      now(),
     );
     const entries = rows.map((r) => entryOf(r.entry));
     const found = configurationOn(entries, at);
@@ -201,10 +191,9 @@ export function createVehicleService({ db, now, newId }: Needs) {
   }
 
   return {
-    configuration: (person: Person | undefined, id: string, at: string, tx: Queryable = db) =>
-      configuration(tx, person, id, at),
+    configuration: (id: string, at: string, tx: Queryable = db) => configuration(tx, id, at),
 
-    async page(person: Person, query: PageQuery) {
+    async page(query: PageQuery) {
       const filter = and(
         query.fitmentId ? eq(vehicles.fitmentId, query.fitmentId) : undefined,
         query.q
@@ -237,8 +226,6 @@ export function createVehicleService({ db, now, newId }: Needs) {
       const names = await namesFor(
         db,
         ledger.map((r) => r.entry.change),
-        person,
-        now(),
       );
       const at = now().toISOString();
       return {
@@ -261,14 +248,12 @@ export function createVehicleService({ db, now, newId }: Needs) {
       };
     },
 
-    async detail(person: Person, id: string): Promise<VehicleDetail> {
+    async detail(id: string): Promise<VehicleDetail> {
       const { vehicle, fitment } = await one(db, id);
       const rows = await ledgerOf(db, [id]);
       const names = await namesFor(
         db,
         rows.map((r) => r.entry.change),
-        person,
-        now(),
       );
       const gone = new Set(rows.flatMap((r) => (r.entry.supersedes ? [r.entry.supersedes] : [])));
       return {
@@ -323,7 +308,8 @@ export function createVehicleService({ db, now, newId }: Needs) {
     },
 
     /** Writes an entry into the ledger; one that puts another right supersedes it and says why. */
-    async enter(person: Person, id: string, request: LedgerRequest): Promise<void> {
+    async enter(person: Person, id: string, asked: LedgerRequest): Promise<void> {
+      const request = await keptDeep(db, asked, person);
       await db.transaction(async (tx) => {
         await tx.execute(sql`select 1 from vehicles where id = ${id} for update`);
         const { vehicle } = await one(tx, id);
@@ -436,7 +422,7 @@ export function createVehicleService({ db, now, newId }: Needs) {
           id,
           {
             tag: vehicle.tag,
-            entry: changeText(change, await namesFor(tx, [change], { ...person, clearance: true }, now())),
+            entry: changeText(change, await namesFor(tx, [change])),
             at: at.toISOString(),
             ...(request.note ? { note: request.note } : {}),
           },
@@ -447,7 +433,7 @@ export function createVehicleService({ db, now, newId }: Needs) {
     /** Everything the planner needs of a vehicle: what is on it, and what could be put on it. */
     async planning(person: Person, id: string): Promise<Planning> {
       const { vehicle, fitment } = await one(db, id);
-      const present = await configuration(db, person, id, now().toISOString());
+      const present = await configuration(db, id, now().toISOString());
       const fitted = Object.values(present.configuration.parts).map((p) => p.partRevisionId);
       const rows = await db
         .select({ revision: partRevisions, part: parts, fits: applications.partId })

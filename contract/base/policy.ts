@@ -1,0 +1,34 @@
+/** House policy as it is entered and read; every field of it is read by the core. */
+import { z } from 'zod';
+
+const share = z.number().min(0).max(1);
+export const PolicySchema = z.object({
+  version: z.string().trim().min(1).max(40),
+  warmUpPulls: z.number().int().min(1).max(10),
+  pullsPerRun: z.number().int().min(2).max(20),
+  driftBoundLpPerPull: z.number().min(0).max(5),
+  factorArms: z.object({ pass: share, caution: share }),
+  rampSpread: share,
+  trimmedShare: share,
+  scatter: z.object({
+    cautionTimes: z.number().min(1).max(10),
+    mostPct: z.number().positive().max(20),
+    tooLowChance: z.number().min(0).max(0.1),
+  }),
+  claimAgeMonths: z.number().int().min(1).max(240),
+  smoothingRpm: z.number().min(50).max(1000),
+  confidence: z.number().min(0.8).max(0.999),
+});
+export const PolicyRequest = z.object({
+  policy: PolicySchema,
+  reason: z.string().trim().min(10, 'Give the reason in a sentence.').max(1000),
+});
+export type PolicyRequest = z.infer<typeof PolicyRequest>;
+export const PolicyEntrySchema = z.object({
+  policy: PolicySchema,
+  reason: z.string(),
+  at: z.string(),
+  person: z.string().nullable(),
+});
+export type PolicyEntry = z.infer<typeof PolicyEntrySchema>;
+export const PoliciesSchema = z.object({ inForce: z.string(), entries: z.array(PolicyEntrySchema) });

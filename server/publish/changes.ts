@@ -1,0 +1,234 @@
+/**
+ * Changes under a claim. From the moment something a claim rests on changes, the claim is in question, for everybody;
+ * it stands again when the change is answered: by evaluating the test again, or by a person who says why it does
+ * not touch the claim.
+ */
+import { and, asc, eq, sql } from 'drizzle-orm';
+import type { Person } from '../../contract/base/http.ts';
+import type { Claim } from '../../contract/publish/claim.ts';
+import { recordAudit } from '../base/audit.ts';
+import type { Queryable } from '../base/db.ts';
+import type { Needs } from '../base/needs.ts';
+import { conflict, forbidden, notFound } from '../base/refusals.ts';
+import { inputChanges, type InputKind } from '../base/tables.ts';
+import type { Inputs } from '../judge/inputs.ts';
+import type { AnalysisRow, JudgeService } from '../judge/service.ts';
+import { kept } from '../register/references.ts';
+import { listClaims } from './repository.ts';
+import { inQuestion } from './states.ts';
+import { changeAnswers, claims } from './tables.ts';
+import { stillHolds, wordingOf } from './wording.ts';
+
+/** What computing again can answer: everything that is in the computed inputs. The rest is for a person. */
+const COMPUTED: ReadonlySet<InputKind> = new Set([
+  'file',
+  'air',
+  'exclusion',
+  'plan',
+  'fitment',
+  'dyno',
+  'policy',
+  'software',
+]);
+
+interface OpenChange extends Record<string, unknown> {
+  readonly id: number;
+  readonly kind: InputKind;
+  readonly subjectId: string;
+  readonly version: number;
+  readonly at: string;
+  readonly what: string;
+}
+
+interface ClaimSteps {
+  readonly one: (tx: Queryable, id: string) => Promise<Claim & { fitmentId: string }>;
+  readonly locked: (tx: Queryable, id: string) => Promise<Claim & { fitmentId: string }>;
+  readonly move: (
+    tx: Queryable,
+    person: Person | null,
+    claim: Claim,
+    to: 'stale',
+    note: string,
+    set: { staleReason: string },
+  ) => Promise<void>;
+}
+
+export function createChangeService({ db, now, log }: Needs, judge: JudgeService, steps: ClaimSteps) {
+  async function openChanges(tx: Queryable, claimId: string): Promise<OpenChange[]> {
+    const { rows } = await tx.execute<OpenChange>(
+      sql`select change_id::int as id, kind, subject_id as "subjectId", version, at, what from unanswered_changes where claim_id = ${claimId} order by change_id`,
+    );
+    return rows.map((row) => ({ ...row, at: new Date(row.at).toISOString() }));
+  }
+
+  const answer = (
+    tx: Queryable,
+    claimId: string,
+    { kind, subjectId, version }: Pick<OpenChange, 'kind' | 'subjectId' | 'version'>,
+    person: Person | null,
+    reason: string,
+  ) =>
+    tx
+      .insert(changeAnswers)
+      .values({ claimId, kind, subjectId, version, reason, personId: person?.id ?? null, at: now() });
+
+  /** Evaluates one claim in question again, under its test's lock. */
+  async function settleClaim(id: string): Promise<void> {
+    await db.transaction(async (tx) => {
+      const claim = await steps.locked(tx, id);
+      if (claim.state !== 'in question') return;
+      const open = await openChanges(tx, id);
+      if (!open.every((change) => COMPUTED.has(change.kind))) return;
+      const { inputs, analysis } = await judge.standing(tx, claim.testId);
+      const arm = inputs.arms.find((a) => a.key === claim.arm);
+      if (!analysis || !arm) return;
+      const what = [...new Set(open.map((change) => change.what))].join('; ');
+      const wording = await wordingOf(tx, inputs, analysis, arm, claim);
+      if (stillHolds(claim, wording)) {
+        for (const change of open)
+          await answer(
+            tx,
+            id,
+            change,
+            null,
+            `Evaluated again as analysis ${analysis.number}: what the claim says still holds.`,
+          );
+        return;
+      }
+      const instead = wording.text.ok
+        ? `it would now read “${wording.text.value.wording}”`
+        : 'nothing follows from it now';
+      await steps.move(tx, null, claim, 'stale', what, {
+        staleReason: `Since publication ${what}; evaluated again as analysis ${analysis.number}, ${instead}.`,
+      });
+    });
+  }
+
+  /** Evaluates again what stands on a test, after something under it has changed. Whatever cannot be settled stays in question. */
+  async function settle(testId: string): Promise<void> {
+    try {
+      const waiting = await db
+        .select({ id: claims.id })
+        .from(claims)
+        .where(and(eq(claims.testId, testId), eq(claims.state, 'published'), inQuestion));
+      const { analysis } = await judge.current(testId);
+      if (!analysis) return;
+      for (const { id } of waiting) await settleClaim(id);
+    } catch (error) {
+      // The change itself is kept; the claim stays in question until somebody looks.
+      log.error({ testId, error: error instanceof Error ? error.message : String(error) }, 'not settled');
+    }
+  }
+
+  return {
+    openChanges,
+    settle,
+
+    /** Every test with a claim in question: after a new policy, or a new version of the application. */
+    async settleAll(): Promise<void> {
+      const rows = await db
+        .selectDistinct({ testId: claims.testId })
+        .from(claims)
+        .where(and(eq(claims.state, 'published'), inQuestion));
+      for (const { testId } of rows) await settle(testId);
+    },
+
+    answersOf: async (claimId: string) =>
+      db
+        .select({
+          at: changeAnswers.at,
+          reason: changeAnswers.reason,
+          personId: changeAnswers.personId,
+          what: inputChanges.what,
+        })
+        .from(changeAnswers)
+        .innerJoin(
+          inputChanges,
+          and(
+            eq(inputChanges.kind, changeAnswers.kind),
+            eq(inputChanges.subjectId, changeAnswers.subjectId),
+            eq(inputChanges.version, changeAnswers.version),
+          ),
+        )
+        .where(eq(changeAnswers.claimId, claimId))
+        .orderBy(asc(changeAnswers.id)),
+
+    /**
+     * What has changed since the analysis a new draft rests on. What is in the computed inputs is the same again, or
+     * the analysis would be another; for the rest the author says why it does not touch the claim.
+     */
+    async acknowledge(
+      tx: Queryable,
+      claimId: string,
+      person: Person,
+      analysis: AnalysisRow,
+      inputs: Inputs,
+      reason: string | undefined,
+    ): Promise<void> {
+      const open = await openChanges(tx, claimId);
+      const asked = open.filter((change) => !COMPUTED.has(change.kind));
+      if (asked.length > 0 && reason === undefined)
+        throw conflict(
+          'CHANGES_TO_ANSWER',
+          `Since analysis ${analysis.number} of this test: ${asked.map((c) => c.what).join('; ')}.`,
+          'Say why that does not touch the claim, or test again.',
+          { changes: asked.map((c) => c.what) },
+        );
+      for (const change of open)
+        await answer(
+          tx,
+          claimId,
+          change,
+          COMPUTED.has(change.kind) ? null : person,
+          COMPUTED.has(change.kind)
+            ? `Drafted from analysis ${analysis.number}, whose inputs are those of today (${inputs.hash.slice(0, 12)}).`
+            : await kept(tx, reason!, person),
+        );
+    },
+
+    /**
+     * Evidence that was put back as it was: the claim's analysis stands on the inputs of today, so changes of what is in
+     * the computed inputs are answered by that. `seen` are the changes known before those inputs were read: one that
+     * comes later stays open.
+     */
+    async answerPutBack(
+      tx: Queryable,
+      claimId: string,
+      seen: readonly OpenChange[],
+      analysis: AnalysisRow,
+      inputs: Inputs,
+    ): Promise<void> {
+      const why = `Put back as it was: the inputs of analysis ${analysis.number} are those of today (${inputs.hash.slice(0, 12)}).`;
+      for (const change of seen) if (COMPUTED.has(change.kind)) await answer(tx, claimId, change, null, why);
+    },
+
+    /** A reviewer says why a change does not touch a claim; not the person who drafted it. */
+    async answerChange(person: Person, id: string, changeId: number, reason: string): Promise<void> {
+      await db.transaction(async (tx) => {
+        const claim = await steps.locked(tx, id);
+        if (claim.author.id === person.id)
+          throw forbidden('Who drafted a claim cannot answer what has changed under it.');
+        const change = (await openChanges(tx, id)).find((c) => c.id === changeId);
+        if (!change) throw notFound('change that waits for an answer');
+        if (['file', 'air', 'exclusion'].includes(change.kind))
+          throw conflict(
+            'EVALUATED_NOT_ANSWERED',
+            'What was measured has changed: that is evaluated again, not answered.',
+            'Open the result of the test; the claim follows it.',
+          );
+        await answer(tx, id, change, person, await kept(tx, reason, person));
+        await recordAudit(tx, now(), person, 'answered change', 'claim', id, {
+          code: claim.code,
+          what: change.what,
+          reason,
+        });
+      });
+    },
+
+    /** Published claims of a test whose measured inputs changed leave the current list at once, and say why. */
+    async markStale(tx: Queryable, testId: string, person: Person, what: string): Promise<void> {
+      for (const claim of await listClaims(tx, and(eq(claims.testId, testId), eq(claims.state, 'published'))))
+        await steps.move(tx, person, claim, 'stale', what, { staleReason: `Since publication ${what}.` });
+    },
+  };
+}

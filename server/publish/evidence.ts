@@ -1,0 +1,156 @@
+/**
+ * What the public reads of a claim, put together once, when it is approved: page, evidence and test file, with the
+ * names and records of that day. Later changes of the register do not reach it.
+ */
+import { eq, inArray } from 'drizzle-orm';
+import type { Claim, ClaimSnapshot, Evidence } from '../../contract/publish/claim.ts';
+import type { TestFile } from '../../contract/judge/test-file.ts';
+import { fitmentName } from '../../contract/register/register.ts';
+import { glyphOf } from '../../core/compare/glyph.ts';
+import { isRefused, type TestDefinition } from '../../core/judge/analyse-test.ts';
+import { resolveReferences } from '../register/references.ts';
+import type { Queryable } from '../base/db.ts';
+import { RefusalError } from '../base/refusals.ts';
+import { pullFiles, rawFiles } from '../capture/tables.ts';
+import { analyses } from '../judge/tables.ts';
+import { findTest } from '../plan/repository.ts';
+import { amendmentsShown } from '../plan/service.ts';
+import { pulls } from '../plan/tables.ts';
+import { fitments } from '../register/tables.ts';
+import { publicClaim } from './repository.ts';
+
+type AnalysisRow = typeof analyses.$inferSelect;
+
+function airText(pull: TestDefinition['pulls'][number]): string | null {
+  if (!pull.air) return null;
+  const { humidity } = pull.air;
+  const damp =
+    humidity.kind === 'relative'
+      ? `${humidity.percent} % RH`
+      : `${humidity.kind} ${humidity.temperatureC} °C`;
+  const pressure = `${pull.air.pressureHpa} hPa${pull.air.pressureKind === 'sea level' ? ' at sea level' : ''}`;
+  return `${pull.air.temperatureC} °C, ${pressure}, ${damp}`;
+}
+
+/** Evidence of a claim from its own analysis; names as references where they are names of parts. */
+async function evidenceOf(tx: Queryable, claim: Claim, analysis: AnalysisRow): Promise<Evidence> {
+  const definition = analysis.inputs.definition as TestDefinition;
+  const contrast = analysis.result.contrasts.find((c) => c.arm === claim.arm);
+  if (!contrast || isRefused(contrast))
+    throw new RefusalError(
+      500,
+      'EVIDENCE_BROKEN',
+      'The analysis of this claim is not there.',
+      'Tell the test manager.',
+    );
+  const { test, vehicle, dyno } = await findTest(tx, claim.testId);
+  const pullRows = await tx.select().from(pulls).where(eq(pulls.testId, claim.testId));
+  const hashes = definition.pulls.flatMap((p) => (p.file ? [p.file] : []));
+  const stored = hashes.length
+    ? await tx
+        .select({
+          sha256: rawFiles.sha256,
+          size: rawFiles.size,
+          name: pullFiles.name,
+          pullId: pullFiles.pullId,
+        })
+        .from(pullFiles)
+        .innerJoin(rawFiles, eq(rawFiles.sha256, pullFiles.sha256))
+        .where(inArray(rawFiles.sha256, hashes))
+    : [];
+  return {
+    claim: publicClaim(claim),
+    vehicle: vehicle.tag,
+    dyno: `${dyno.name}, ${dyno.kind}`,
+    planLockedAt: test.lockedAt?.toISOString() ?? null,
+    planHash: test.planHash,
+    approvedBy: claim.reviewer?.name ?? '',
+    draftedBy: claim.author.name,
+    amendments: await amendmentsShown(tx, claim.testId),
+    analysis: {
+      number: analysis.number,
+      at: analysis.computedAt.toISOString(),
+      inputsHash: analysis.inputsHash,
+      softwareVersion: analysis.softwareVersion,
+      policyVersion: analysis.policy.version,
+    },
+    curve: glyphOf(contrast)!,
+    result: analysis.result,
+    pulls: definition.pulls.map((pull) => {
+      const row = pullRows.find((p) => p.label === pull.id)!;
+      const file = stored.find((s) => s.sha256 === pull.file && s.pullId === row.id);
+      const own = analysis.result.pulls.find((p) => p.id === pull.id);
+      return {
+        id: row.id,
+        label: pull.id,
+        position: pull.order,
+        arm: pull.arm,
+        counted: pull.counted,
+        excluded: pull.excluded ?? null,
+        air: airText(pull),
+        factor: own?.factor ?? null,
+        peakKw: own?.peakPower?.kw ?? null,
+        file: file ? { name: file.name, sha256: file.sha256, size: file.size } : null,
+      };
+    }),
+  };
+}
+
+/** A test as `evidentia-test/1`: with the raw files beside it, the command line computes the same result. */
+export function testFileOf(definition: TestDefinition, policy: AnalysisRow['policy']): TestFile {
+  const { pulls: list, plan, metrics, ...rest } = definition;
+  return {
+    format: 'evidentia-test/1',
+    ...rest,
+    arms: [...rest.arms],
+    policy,
+    ...(metrics ? { metrics: [...metrics] } : {}),
+    ...(plan
+      ? {
+          plan: {
+            lockedAt: plan.lockedAt,
+            firstPullAt: plan.firstPullAt,
+            ...(plan.amendments
+              ? { amendments: plan.amendments.map((a) => ({ ...a, fields: [...a.fields] })) }
+              : {}),
+          },
+        }
+      : {}),
+    pulls: list.map(({ air, applied, file, ...pull }) => ({
+      ...pull,
+      ...(file ? { file: `pulls/${pull.id}.csv` } : {}),
+      ...(applied ? { applied: { standard: applied.standard, factor: applied.factor } } : {}),
+      ...(air
+        ? {
+            air: {
+              temperatureC: air.temperatureC,
+              pressureHpa: air.pressureHpa,
+              pressureKind: air.pressureKind,
+              siteHeightM: air.siteHeightM,
+              ...(air.humidity.kind === 'relative'
+                ? { humidityPct: air.humidity.percent }
+                : air.humidity.kind === 'dew point'
+                  ? { dewPointC: air.humidity.temperatureC }
+                  : { wetBulbC: air.humidity.temperatureC }),
+            },
+          }
+        : {}),
+    })),
+  };
+}
+
+/** Puts together what the public will read of a claim, every name resolved as it is now. */
+export async function snapshotOf(
+  tx: Queryable,
+  claim: Claim & { fitmentId: string },
+): Promise<ClaimSnapshot> {
+  const [analysis] = await tx.select().from(analyses).where(eq(analyses.id, claim.analysisId));
+  const [fitment] = await tx.select().from(fitments).where(eq(fitments.id, claim.fitmentId));
+  const { plan: _plan, ...definition } = analysis.inputs.definition as TestDefinition;
+  const snapshot: ClaimSnapshot = {
+    evidence: await evidenceOf(tx, claim, analysis),
+    testFile: testFileOf({ ...definition, ...(_plan ? { plan: _plan } : {}) }, analysis.policy),
+    fitment: { name: fitmentName(fitment), version: fitment.version },
+  };
+  return resolveReferences(tx, snapshot);
+}

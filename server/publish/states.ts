@@ -1,0 +1,12 @@
+import { sql } from 'drizzle-orm';
+import type { ClaimState } from '../../contract/publish/claim.ts';
+import { claims } from './tables.ts';
+
+/** Whether a claim has a change under it that nobody has answered. */
+export const inQuestion = sql<boolean>`exists (select 1 from unanswered_changes u where u.claim_id = ${claims.id})`;
+
+/** The state a claim is shown in. Read wherever a claim is shown to anybody: one that is in question is never current. */
+export const shownState = sql<ClaimState>`case when ${claims.state} = 'published' and ${inQuestion} then 'in question' else ${claims.state} end`;
+
+/** Published, and nothing under it has changed without an answer. */
+export const isCurrent = sql`(${claims.state} = 'published' and not ${inQuestion})`;

@@ -1,0 +1,78 @@
+import { inArray } from 'drizzle-orm';
+import type { Claim } from '../../contract/publish/claim.ts';
+import { amendmentsWeigh } from '../../core/plan/amendment.ts';
+import { outcomeOf } from '../../core/judge/gates.ts';
+import { adviceText, claimText, type ClaimFacts, type ClaimOutcome } from '../../core/publish/claim.ts';
+import type { Queryable } from '../base/db.ts';
+import type { Inputs } from '../judge/inputs.ts';
+import type { AnalysisRow } from '../judge/service.ts';
+import type { ArmRow } from '../plan/service.ts';
+import { partRevisions } from '../register/tables.ts';
+import { claimFacts, type OptionsOf } from './claim-facts.ts';
+
+/** Options of every revision that the arms put on the car. */
+export async function optionsOf(tx: Queryable, arms: readonly ArmRow[]): Promise<OptionsOf> {
+  const ids = [
+    ...new Set(
+      arms.flatMap((arm) => [
+        ...(arm.partRevisionId ? [arm.partRevisionId] : []),
+        ...arm.changes.flatMap((c) => (c.kind === 'part fitted' ? [c.partRevisionId] : [])),
+      ]),
+    ),
+  ];
+  if (ids.length === 0) return new Map();
+  const rows = await tx
+    .select({ id: partRevisions.id, options: partRevisions.options })
+    .from(partRevisions)
+    .where(inArray(partRevisions.id, ids));
+  return new Map(rows.map((row) => [row.id, row.options]));
+}
+
+export interface Wording {
+  readonly facts: ClaimFacts;
+  readonly text: ClaimOutcome;
+  readonly verdict: string;
+  readonly grade: string;
+}
+
+/** What an analysis lets be said of an arm: the words, the number and what goes with it, all from the core. */
+export async function wordingOf(
+  tx: Queryable,
+  inputs: Inputs,
+  analysis: AnalysisRow,
+  arm: ArmRow,
+  { metric, unit, tells }: Pick<Claim, 'metric' | 'unit' | 'tells'>,
+): Promise<Wording> {
+  const { row, arms, definition } = inputs;
+  const facts = claimFacts(row, arms, arm, await optionsOf(tx, arms));
+  const product = definition.arms.find((a) => a.id === arm.key)?.product !== undefined;
+  const said =
+    tells === 'advice'
+      ? adviceText(analysis.result, unit, facts, arm.key)
+      : claimText(analysis.result, metric, unit, facts, arm.key);
+  const amended = amendmentsWeigh(definition.plan?.amendments ?? [], definition.plan?.firstPullAt ?? null);
+  const text: ClaimOutcome =
+    said.ok && amended.state === 'told'
+      ? {
+          ok: true,
+          value: {
+            ...said.value,
+            disclosures: [
+              ...said.value.disclosures,
+              `The plan was amended after the first pull (${amended.fields.join(', ')}), with the reason on record.`,
+            ],
+          },
+        }
+      : said;
+  return { facts, text, ...outcomeOf(analysis.result.findings, arm.key, product) };
+}
+
+/** Whether a claim still says at most what an analysis supports: no larger a number, nothing left untold. */
+export function stillHolds(claim: Claim, { text, verdict, grade, facts }: Wording): boolean {
+  if (!text.ok || facts.subject.text !== claim.subject || grade === 'indicative') return false;
+  const told = new Set(claim.disclosures);
+  if (!text.value.disclosures.every((d) => told.has(d))) return false;
+  return claim.tells === 'gain'
+    ? (verdict === 'claim' || verdict === 'depends on the option') && text.value.value >= claim.value
+    : text.value.wording === claim.wording;
+}
