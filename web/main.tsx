@@ -65,6 +65,7 @@ const NewFitmentPage = page(() => import('./register/fitments.tsx'), 'NewFitment
 const ImportPage = page(() => import('./register/import-page.tsx'), 'ImportPage');
 const NewPartPage = page(() => import('./register/parts.tsx'), 'NewPartPage');
 const PartPage = page(() => import('./register/parts.tsx'), 'PartPage');
+const PolicyPage = page(() => import('./register/policy-page.tsx'), 'PolicyPage');
 const PartsPage = page(() => import('./register/parts.tsx'), 'PartsPage');
 const NewVehiclePage = page(() => import('./register/vehicles.tsx'), 'NewVehiclePage');
 const VehiclePage = page(() => import('./register/vehicles.tsx'), 'VehiclePage');
@@ -197,6 +198,7 @@ const router = createBrowserRouter([
           { path: 'dynos', element: <DynosPage /> },
           { path: 'dynos/new', element: <NewDynoPage /> },
           { path: 'dynos/:dynoId', element: <DynoPage /> },
+          { path: 'policy', element: <PolicyPage /> },
           { path: 'import/:kind', element: <ImportPage /> },
         ],
       },

@@ -65,6 +65,14 @@ export const testsApi = api.injectEndpoints({
       }),
       invalidatesTags: (_r, error) => (error ? [] : [...touches]),
     }),
+    rereadFile: build.mutation<PullFound, OfPull & { columns: object }>({
+      query: ({ testId, pullId, columns }) => ({
+        url: `/tests/${testId}/pulls/${pullId}/columns`,
+        method: 'PUT',
+        body: columns,
+      }),
+      invalidatesTags: (_r, error) => (error ? [] : [...touches]),
+    }),
     setAir: build.mutation<void, OfPull & { air: AirRequest }>({
       query: ({ testId, pullId, air }) => ({
         url: `/tests/${testId}/pulls/${pullId}/air`,
@@ -102,6 +110,10 @@ export const testsApi = api.injectEndpoints({
       query: ({ testId, ...body }) => ({ url: `/tests/${testId}/claims`, method: 'POST', body }),
       invalidatesTags: [...touches],
     }),
+    answerChange: build.mutation<void, { id: string; changeId: number; reason: string }>({
+      query: ({ id, ...body }) => ({ url: `/claims/${id}/answers`, method: 'POST', body }),
+      invalidatesTags: [...touches],
+    }),
     moveClaim: build.mutation<
       void,
       { id: string; step: 'submit' | 'approve' | 'return' | 'withdraw'; reason?: string }
@@ -135,12 +147,14 @@ export const {
   useTestQuery,
   useAnalysisQuery,
   useAttachFileMutation,
+  useRereadFileMutation,
   useSetAirMutation,
   useExcludePullMutation,
   useRestorePullMutation,
   useClaimsQuery,
   useClaimQuery,
   useDraftClaimMutation,
+  useAnswerChangeMutation,
   useMoveClaimMutation,
   useCatalogueQuery,
   useCatalogueFitmentQuery,

@@ -1,6 +1,6 @@
 import clsx from 'clsx';
 import type { ReactNode } from 'react';
-import { signed } from './format.ts';
+import { signedGain, signedUpper } from '../../core/base/rounding.ts';
 
 /** One fixed pattern for a number: value, unit, interval, then what it is. */
 export function Figure({
@@ -11,7 +11,6 @@ export function Figure({
   note,
   tone = 'ink',
   small,
-  digits = 1,
 }: {
   label: ReactNode;
   value: number;
@@ -20,7 +19,6 @@ export function Figure({
   note?: ReactNode;
   tone?: 'ink' | 'loss';
   small?: boolean;
-  digits?: number;
 }) {
   return (
     <div className="border-b border-rule py-2.5">
@@ -32,10 +30,10 @@ export function Figure({
           tone === 'loss' && 'text-loss',
         )}
       >
-        {signed(value, digits)}{' '}
+        {signedGain(value)}{' '}
         <span className="font-sans text-[13px] font-normal text-soft">
           {unit}
-          {interval && ` (${signed(interval.lower, digits)} to ${signed(interval.upper, digits)})`}
+          {interval && ` (${signedGain(interval.lower)} to ${signedUpper(interval.upper)})`}
         </span>
       </div>
       {note && <div className="text-[12.5px] text-soft">{note}</div>}

@@ -1,9 +1,10 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import clsx from 'clsx';
-import type { ReactElement, ReactNode } from 'react';
+import type { ComponentProps, ReactElement, ReactNode } from 'react';
 import {
   Controller,
   useForm,
+  type Control,
   type DefaultValues,
   type FieldError,
   type FieldValues,
@@ -11,6 +12,7 @@ import {
   type Resolver,
 } from 'react-hook-form';
 import type { z } from 'zod';
+import { DateInput } from './date-input.tsx';
 import { Button, Field, Input, ProblemNote, Select, Textarea } from './ui.tsx';
 
 interface Spec<Name extends string> {
@@ -54,6 +56,28 @@ const SPAN: Record<number, string> = {
   9: 'md:col-span-9',
   12: 'md:col-span-12',
 };
+
+/** A date of the form; what its label passes down goes on to the input. */
+function DateControl({
+  control,
+  name,
+  ...passed
+}: { control: Control<FieldValues>; name: string } & Partial<ComponentProps<typeof DateInput>>) {
+  return (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field: { value, onChange, onBlur } }) => (
+        <DateInput
+          {...passed}
+          onBlur={onBlur}
+          value={(value as string | null | undefined) ?? ''}
+          onChange={(iso) => onChange(iso || null)}
+        />
+      )}
+    />
+  );
+}
 
 /** A form of a record: checked by the same contract the server checks by, errors beside their fields. */
 export function RecordForm<S extends z.ZodType<FieldValues, FieldValues>>({
@@ -127,9 +151,7 @@ export function RecordForm<S extends z.ZodType<FieldValues, FieldValues>>({
                     />
                   );
                 case 'date':
-                  return (
-                    <Input type="date" {...register(path, { setValueAs: (v: string | null) => v || null })} />
-                  );
+                  return <DateControl control={control as unknown as Control<FieldValues>} name={path} />;
                 case 'area':
                   return <Textarea rows={2} {...register(path)} />;
                 case 'number':

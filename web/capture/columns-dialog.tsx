@@ -1,7 +1,8 @@
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { problemOf, type Problem } from '../base/api.ts';
-import { useAttachFileMutation } from '../base/endpoints.ts';
+import type { Pull } from '../../contract/capture/capture.ts';
+import { useAttachFileMutation, useRereadFileMutation } from '../base/endpoints.ts';
 import { Button, Dialog, Field, ProblemNote, Select } from '../base/ui.tsx';
 
 const UNITS = {
@@ -34,19 +35,31 @@ export function ColumnsDialog({
   pullId,
   file,
   problem,
+  stored,
   onClose,
   onDone,
 }: {
   testId: string;
   pullId: string;
-  file: File;
-  problem: Problem;
+  /** A file that is not stored yet, with the question about it. */
+  file?: File;
+  problem?: Problem;
+  /** A stored file that was read wrongly; its bytes stay, it is read again. */
+  stored?: NonNullable<Pull['file']>;
   onClose: () => void;
   onDone: () => void;
 }) {
-  const [attach, { isLoading, error }] = useAttachFileMutation();
+  const [attach, sending] = useAttachFileMutation();
+  const [reread, reading] = useRereadFileMutation();
+  const isLoading = sending.isLoading || reading.isLoading;
+  const error = sending.error ?? reading.error;
+  const name = file?.name ?? stored?.name ?? '';
   const [header, setHeader] = useState<string[]>(
-    Array.isArray(problem.details.columns) ? problem.details.columns.map(String) : [],
+    stored
+      ? stored.found.columns.map((c) => c.header)
+      : Array.isArray(problem?.details.columns)
+        ? problem.details.columns.map(String)
+        : [],
   );
   const [chosen, setChosen] = useState<Record<Key, { column: string; unit: string }>>({
     rpm: { column: '', unit: '' },
@@ -54,6 +67,7 @@ export function ColumnsDialog({
     power: { column: '', unit: '' },
   });
   useEffect(() => {
+    if (!file) return;
     void headerOf(file).then((found) => {
       if (found.length > 1) setHeader(found);
     });
@@ -66,15 +80,22 @@ export function ColumnsDialog({
         .filter(([, c]) => c.column)
         .map(([key, c]) => [key, { column: c.column, ...(c.unit ? { unit: c.unit } : {}) }]),
     );
-    const answer = await attach({ testId, pullId, file, columns });
+    const answer = file
+      ? await attach({ testId, pullId, file, columns })
+      : await reread({ testId, pullId, columns });
     if ('error' in answer) return;
-    toast.success(`${file.name} attached; the columns are remembered for this dyno.`);
+    toast.success(
+      `${name} ${file ? 'attached' : 'read in the other way'}; the columns are remembered for this dyno.`,
+    );
     onDone();
   };
   return (
-    <Dialog open onClose={onClose} title={`Columns of ${file.name}`}>
+    <Dialog open onClose={onClose} title={`Columns of ${name}`}>
       <div className="grid gap-3">
-        <p className="text-soft">{problem.message}</p>
+        <p className="text-soft">
+          {problem?.message ??
+            'The stored bytes stay as they are; they are read again. What rests on them is evaluated again, and a published claim goes stale.'}
+        </p>
         {(Object.keys(UNITS) as Key[]).map((key) => (
           <div key={key} className="grid grid-cols-[1fr_130px] gap-2">
             <Field label={NAMES[key]}>

@@ -16,7 +16,11 @@ import {
 } from '../base/endpoints.ts';
 import { bytes, dayTime, number, rpm, useUnits } from '../base/format.ts';
 import { Button, Caution, Dialog, Field, Mark, ProblemNote, Select, Textarea } from '../base/ui.tsx';
+import { assign, type Assigned } from './assign.ts';
+import { useAmendPlanMutation } from '../plan/api.ts';
 import { ColumnsDialog } from './columns-dialog.tsx';
+import { ReadAs } from './read-as.tsx';
+import { Unplaced } from './unplaced.tsx';
 
 interface Refused {
   readonly file: File;
@@ -24,32 +28,17 @@ interface Refused {
   readonly problem: Problem;
 }
 
-/** Which planned pull a dropped file is for: one named in the file’s name, else the next without a file. */
-export function assign(
-  files: readonly File[],
-  pulls: readonly Pull[],
-): { file: File; pull: Pull | undefined }[] {
-  const free = pulls.filter((p) => p.counted && !p.file);
-  const taken = new Set<string>();
-  const byName = (file: File): Pull | undefined => {
-    const stem = file.name.toLowerCase().replace(/\.[^.]+$/, '');
-    return pulls.find(
-      (p) => p.counted && !taken.has(p.id) && new RegExp(`(^|[^a-z0-9])${p.label}($|[^a-z0-9])`).test(stem),
-    );
-  };
-  const ordered = [...files].sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
-  const named = ordered.map((file) => {
-    const pull = byName(file);
-    if (pull) taken.add(pull.id);
-    return { file, pull };
-  });
-  return named.map(({ file, pull }) => {
-    if (pull) return { file, pull };
-    const next = free.find((p) => !taken.has(p.id));
-    if (next) taken.add(next.id);
-    return { file, pull: next };
-  });
-}
+/** Questions about columns that one answer settles for every file of the same layout. */
+const ASKS: ReadonlySet<string> = new Set([
+  'UNIT_UNKNOWN',
+  'AMBIGUOUS_COLUMNS',
+  'NO_ENGINE_SPEED',
+  'NO_TORQUE_NOR_POWER',
+]);
+
+/** Files with their first lines, which may say what they are. */
+const withHeads = (files: readonly File[]) =>
+  Promise.all(files.map(async (file) => ({ file, head: await file.slice(0, 4096).text() })));
 
 /** Every pull in order: file, what was found in it, factor and peaks, and whether it counts. */
 export function PullsPage() {
@@ -63,7 +52,8 @@ export function PullsPage() {
   const [asking, setAsking] = useState<Refused | null>(null);
   const [leavingOut, setLeavingOut] = useState<Pull | null>(null);
   const [over, setOver] = useState(false);
-  const [problem, setProblem] = useState<string | null>(null);
+  const [unplaced, setUnplaced] = useState<readonly Assigned<File>[]>([]);
+  const [rereading, setRereading] = useState<Pull | null>(null);
   const picker = useRef<HTMLInputElement>(null);
   const target = useRef<Pull | null>(null);
   const units = useUnits();
@@ -72,11 +62,13 @@ export function PullsPage() {
   const mayExclude = role !== undefined && EXCLUDE.includes(role);
   const testId = detail.summary.id;
 
-  const send = async (list: readonly { file: File; pull: Pull | undefined }[]): Promise<void> => {
-    setProblem(null);
+  const assigned = async (files: readonly File[]): Promise<void> =>
+    send(assign(await withHeads(files), detail.pulls, detail.arms));
+  const send = async (list: readonly Assigned<File>[]): Promise<void> => {
     setRefused([]);
     const fits = list.filter((entry): entry is { file: File; pull: Pull } => entry.pull !== undefined);
-    const spare = list.filter((entry) => !entry.pull).map(({ file }) => file.name);
+    const asked = list.filter((entry) => !entry.pull);
+    if (asked.length > 0) setUnplaced(asked);
     const bad: Refused[] = [];
     for (const [i, { file, pull }] of fits.entries()) {
       setProgress({ done: i, of: fits.length });
@@ -97,10 +89,6 @@ export function PullsPage() {
     }
     setProgress(null);
     setRefused(bad);
-    if (spare.length > 0)
-      setProblem(
-        `${spare.join(', ')}: every planned pull has a file already. To replace one, use “Replace” in its row.`,
-      );
     if (fits.length > bad.length)
       toast.success(
         `${fits.length - bad.length} ${fits.length - bad.length === 1 ? 'file' : 'files'} attached.`,
@@ -109,7 +97,7 @@ export function PullsPage() {
   const onDrop = (event: DragEvent): void => {
     event.preventDefault();
     setOver(false);
-    void send(assign([...event.dataTransfer.files], detail.pulls));
+    void assigned([...event.dataTransfer.files]);
   };
   const pick = (pull: Pull | null): void => {
     target.current = pull;
@@ -139,7 +127,7 @@ export function PullsPage() {
           <div className="min-w-60 flex-1">
             <b>Drop pull files here.</b>{' '}
             <span className="text-soft">
-              They go to the pulls in order, or to the pull their name says (p4.csv). Delimited text from any
+              They go to the pull that their name, number or preamble says (p4.csv). Delimited text from any
               logger; columns and units are found.
             </span>
           </div>
@@ -159,7 +147,7 @@ export function PullsPage() {
               e.target.value = '';
               const pull = target.current;
               target.current = null;
-              void send(pull ? files.map((file) => ({ file, pull })) : assign(files, detail.pulls));
+              void (pull ? send(files.map((file) => ({ file, pull }))) : assigned(files));
             }}
           />
           {progress && (
@@ -170,7 +158,18 @@ export function PullsPage() {
           )}
         </div>
       )}
-      {problem && <ProblemNote message={problem} />}
+      {unplaced.length > 0 && (
+        <Unplaced
+          list={unplaced}
+          pulls={detail.pulls}
+          armLabel={armLabel}
+          onPlace={(file, pull) => {
+            setUnplaced((list) => list.filter((entry) => entry.file !== file));
+            void send([{ file, pull }]);
+          }}
+          onDrop={(file) => setUnplaced((list) => list.filter((entry) => entry.file !== file))}
+        />
+      )}
       {refused.length > 0 && (
         <section aria-label="Files not taken" className="grid gap-2">
           <h2 className="text-loss">
@@ -182,9 +181,7 @@ export function PullsPage() {
               <div className="grow">
                 <ProblemNote message={`For ${r.pull.label}. ${r.problem.message}`} />
               </div>
-              {['UNIT_UNKNOWN', 'AMBIGUOUS_COLUMNS', 'NO_ENGINE_SPEED', 'NO_TORQUE_NOR_POWER'].includes(
-                r.problem.code,
-              ) && (
+              {ASKS.has(r.problem.code) && (
                 <Button small onClick={() => setAsking(r)}>
                   Say which columns
                 </Button>
@@ -218,7 +215,7 @@ export function PullsPage() {
                 const warm = detail.pulls.filter((p) => p.run === pull.run && !p.counted).length;
                 return (
                   <tr key={pull.id}>
-                    <td className="text-soft">w × {warm}</td>
+                    <td className="whitespace-nowrap text-soft">w × {warm}</td>
                     <td className="text-soft">{armLabel(pull.arm)}</td>
                     <td colSpan={7} className="text-[12.5px] text-soft">
                       warm-up pulls of run {pull.run}, mounting {pull.mount}: run, recorded on the run sheet,
@@ -230,7 +227,12 @@ export function PullsPage() {
               const result = results.get(pull.label);
               return (
                 <tr key={pull.id} className={clsx(pull.excluded && 'text-soft')}>
-                  <td className="font-semibold">{pull.label}</td>
+                  <td className="font-semibold">
+                    {pull.label}
+                    {pull.repeats && (
+                      <div className="text-[12px] font-normal text-soft">repeats {pull.repeats}</div>
+                    )}
+                  </td>
                   <td>{armLabel(pull.arm)}</td>
                   <td>
                     {pull.file ? (
@@ -246,6 +248,7 @@ export function PullsPage() {
                           {bytes(pull.file.size)} · {number(pull.file.found.samples, 0)} samples ·{' '}
                           {pull.file.sha256.slice(0, 10)}…
                         </div>
+                        <ReadAs pull={pull} onChange={mayCapture ? () => setRereading(pull) : undefined} />
                       </>
                     ) : (
                       <span className="text-soft">not captured</span>
@@ -287,9 +290,14 @@ export function PullsPage() {
                         </Button>
                       )}
                       {mayExclude &&
-                        pull.file &&
                         (pull.excluded ? (
-                          <RestoreButton testId={testId} pull={pull} />
+                          <>
+                            <RestoreButton testId={testId} pull={pull} />
+                            {role === 'test manager' &&
+                              !detail.pulls.some((p) => p.repeats === pull.label) && (
+                                <RepeatButton testId={testId} pull={pull} />
+                              )}
+                          </>
                         ) : (
                           <Button small kind="quiet" onClick={() => setLeavingOut(pull)}>
                             Exclude<span className="sr-only"> {pull.label}</span>
@@ -319,9 +327,22 @@ export function PullsPage() {
           problem={asking.problem}
           onClose={() => setAsking(null)}
           onDone={() => {
-            setRefused((list) => list.filter((r) => r !== asking));
+            // One answer serves every file of this layout: the others are sent again with it.
+            const others = refused.filter((r) => r !== asking && ASKS.has(r.problem.code));
+            const rest = refused.filter((r) => r !== asking && !ASKS.has(r.problem.code));
             setAsking(null);
+            setRefused(rest);
+            if (others.length > 0) void send(others).then(() => setRefused((list) => [...rest, ...list]));
           }}
+        />
+      )}
+      {rereading?.file && (
+        <ColumnsDialog
+          testId={testId}
+          pullId={rereading.id}
+          stored={rereading.file}
+          onClose={() => setRereading(null)}
+          onDone={() => setRereading(null)}
         />
       )}
       {leavingOut && (
@@ -354,6 +375,27 @@ function PullStatus({ pull }: { pull: Pull }) {
       </span>
     );
   return <Mark tone="stands">usable</Mark>;
+}
+
+/** Plans the left-out pull once more at the end of its run, by an amendment with the cause as its reason. */
+function RepeatButton({ testId, pull }: { testId: string; pull: Pull }) {
+  const [amend, { isLoading }] = useAmendPlanMutation();
+  const repeat = async (): Promise<void> => {
+    const answer = await amend({
+      id: testId,
+      request: {
+        reason: `Pull ${pull.label} was left out (${pull.excluded!.reason}) and is made once more at the end of its run.`,
+        changes: { repeatedPull: { pullId: pull.id } },
+      },
+    });
+    if ('error' in answer) toast.error(problemOf(answer.error).message);
+    else toast.success(`${pull.label} is on the run sheet once more, as ${pull.label}r.`);
+  };
+  return (
+    <Button small kind="quiet" disabled={isLoading} onClick={() => void repeat()}>
+      Repeat<span className="sr-only"> {pull.label}</span>
+    </Button>
+  );
 }
 
 function RestoreButton({ testId, pull }: { testId: string; pull: Pull }) {

@@ -2,10 +2,11 @@ import clsx from 'clsx';
 import { useMemo, useState } from 'react';
 import { Link, useOutletContext } from 'react-router';
 import type { TestDetail } from '../../contract/overview.ts';
-import { isRefused, type Contrast } from '../../core/compare/contrast-analysis.ts';
+import { isRefused, sayingLess, type Contrast } from '../../core/compare/contrast-analysis.ts';
 import { useAnalysisQuery } from '../base/endpoints.ts';
 import { Figure } from '../base/figure.tsx';
-import { number, rpm, signed, useUnits } from '../base/format.ts';
+import { signedGain, signedUpper } from '../../core/base/rounding.ts';
+import { number, rpm, useUnits } from '../base/format.ts';
 import { buttonClass, Empty, Loading, ProblemNote } from '../base/ui.tsx';
 import { ArmChoice, useArm } from './arm-choice.tsx';
 import { ArmCurves, type ArmSeries } from './arm-curves.tsx';
@@ -80,6 +81,10 @@ function Comparison({
   const [unit, setUnit] = useState<Unit>('%');
   const [asTable, setAsTable] = useState(false);
   const { relative, power, torque, shortcuts } = contrast;
+  // With excluded pulls, what may be claimed is the smaller of the results with and without them.
+  const upTo = sayingLess(contrast, (c) => c.power.upTo.gain).power.upTo;
+  const average = sayingLess(contrast, (c) => c.relative.bandAverage.lower).relative.bandAverage;
+  const peak = sayingLess(contrast, (c) => c.power.peakToPeak.lower).power.peakToPeak;
   const of = unit === 'power' ? units.power.of : unit === 'torque' ? units.torque.of : (v: number) => v;
   const block = unit === '%' ? relative : unit === 'power' ? power : torque;
   const unitName = unit === '%' ? '%' : unit === 'power' ? units.power.unit : units.torque.unit;
@@ -195,10 +200,15 @@ function Comparison({
       </main>
       <aside aria-labelledby="claimable" className="border-l border-rule bg-sheet px-[18px] py-4">
         <h2 id="claimable">What may be claimed</h2>
-        {power.upTo.gain > 0 ? (
+        {contrast.withExcluded && (
+          <p className="text-[12.5px] text-soft">
+            A pull is excluded: of the results with and without it, the smaller stands here.
+          </p>
+        )}
+        {upTo.gain > 0 ? (
           <Figure
-            label={`Up to, at ${rpm(power.upTo.rpm)}`}
-            value={units.power.of(power.upTo.gain)}
+            label={`Up to, at ${rpm(upTo.rpm)}`}
+            value={units.power.of(upTo.gain)}
             unit={units.power.unit}
             note={<>largest lower limit of the band, {planned('upTo')}</>}
           />
@@ -211,24 +221,24 @@ function Comparison({
         )}
         <Figure
           label={`Average, ${band}`}
-          value={relative.bandAverage.gain}
+          value={average.gain}
           unit="%"
-          interval={relative.bandAverage}
+          interval={average}
           note={planned('bandAverage')}
         />
         <Figure
           small
           label="Peak to peak"
-          value={units.power.of(power.peakToPeak.gain)}
+          value={units.power.of(peak.gain)}
           unit={units.power.unit}
           interval={{
-            lower: units.power.of(power.peakToPeak.lower),
-            upper: units.power.of(power.peakToPeak.upper),
+            lower: units.power.of(peak.lower),
+            upper: units.power.of(peak.upper),
           }}
           note={
             <>
-              {rpm(power.peakToPeak.armRpm)} against {rpm(power.peakToPeak.againstRpm)},{' '}
-              {planned('peakToPeak')}
+              {rpm(peak.armRpm)} against {rpm(peak.againstRpm)}, {planned('peakToPeak')}
+              {peak.atEdge && <b> At the edge of the window: no peak, and not claimed as one.</b>}
             </>
           }
         />
@@ -259,10 +269,10 @@ function Comparison({
         </Link>
         <p className="mt-3 text-[12.5px] text-soft">
           Shortcuts would have said: best pull against best pull{' '}
-          <b className="text-ink">{signed(shortcuts.bestAgainstBest)} %</b>, last against first{' '}
-          <b className="text-ink">{signed(shortcuts.lastAgainstFirst)} %</b>, largest overlay difference{' '}
-          <b className="text-ink">{signed(shortcuts.largestOverlayDifference)} %</b>. With a part that does
-          nothing, the last of these finds 1 % or more in about 59 of 100 tests.
+          <b className="text-ink">{signedGain(shortcuts.bestAgainstBest)} %</b>, last against first{' '}
+          <b className="text-ink">{signedGain(shortcuts.lastAgainstFirst)} %</b>, largest overlay difference{' '}
+          <b className="text-ink">{signedGain(shortcuts.largestOverlayDifference)} %</b>. With a part that
+          does nothing, the last of these finds 1 % or more in about 59 of 100 tests.
         </p>
         <p className="mt-3 text-[12.5px] text-soft">
           {contrast.design} · {contrast.pulls.arm} part, {contrast.pulls.against} stock pulls · rule:{' '}
@@ -299,15 +309,15 @@ function CurveTable({ contrast }: { contrast: Contrast }) {
           {rows.map(({ p, power, torque }) => (
             <tr key={p.rpm}>
               <td className="num">{number(p.rpm, 0)}</td>
-              <td className="num">{signed(p.gain)}</td>
+              <td className="num">{signedGain(p.gain)}</td>
               <td className="num">
-                {signed(p.lower)} to {signed(p.upper)}
+                {signedGain(p.lower)} to {signedUpper(p.upper)}
               </td>
               <td className="num">{number(units.power.of(power.against))}</td>
               <td className="num">{number(units.power.of(power.arm))}</td>
-              <td className="num">{signed(units.power.of(power.gain))}</td>
+              <td className="num">{signedGain(units.power.of(power.gain))}</td>
               <td className="num">{number(units.torque.of(torque.against))}</td>
-              <td className="num">{signed(units.torque.of(torque.gain))}</td>
+              <td className="num">{signedGain(units.torque.of(torque.gain))}</td>
             </tr>
           ))}
         </tbody>

@@ -1,4 +1,5 @@
 import { useId, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { signedGain, signedUpper } from '../../core/base/rounding.ts';
 import { number, rpm as rpmText, signed } from '../base/format.ts';
 import { useWidth } from '../base/use-width.ts';
 import { path, scale, standings, ticks } from './scale.ts';
@@ -19,13 +20,11 @@ export function GainRibbon({
   unit,
   upTo,
   height = 350,
-  digits = 1,
 }: {
   curve: readonly RibbonPoint[];
   unit: string;
   upTo: { gain: number; rpm: number } | null;
   height?: number;
-  digits?: number;
 }) {
   const [ref, width] = useWidth<HTMLDivElement>(780);
   const [cursor, setCursor] = useState<number | null>(null);
@@ -73,7 +72,7 @@ export function GainRibbon({
     );
   };
   const spoken = at
-    ? `${rpmText(at.rpm)}: gain ${signed(at.gain, digits)} ${unit}, ${signed(at.lower, digits)} to ${signed(at.upper, digits)}`
+    ? `${rpmText(at.rpm)}: gain ${signedGain(at.gain)} ${unit}, ${signedGain(at.lower)} to ${signedUpper(at.upper)}`
     : 'Use the arrow keys to read the curve';
 
   return (
@@ -222,7 +221,7 @@ export function GainRibbon({
               fontWeight="640"
               fill="var(--ink)"
             >
-              up to {signed(upTo.gain, digits)} {unit}
+              up to {signedGain(upTo.gain)} {unit}
             </text>
           </g>
         )}
@@ -244,9 +243,9 @@ export function GainRibbon({
       <output aria-live="off" className="pointer-events-none absolute right-4 top-0 px-1 text-[12.5px]">
         {at ? (
           <>
-            <b>{rpmText(at.rpm)}</b> {signed(at.gain, digits)} {unit}{' '}
+            <b>{rpmText(at.rpm)}</b> {signedGain(at.gain)} {unit}{' '}
             <span className="text-soft">
-              ({signed(at.lower, digits)} to {signed(at.upper, digits)})
+              ({signedGain(at.lower)} to {signedUpper(at.upper)})
             </span>
           </>
         ) : (

@@ -245,8 +245,10 @@ export function AirPage() {
       </div>
       {factors.length > 1 && Number.isFinite(apart) && (
         <p>
-          Arms’ mean factors by {STANDARD_NAMES[standard]}:{' '}
-          {armMeans.map((a) => `${a.label} ${number(a.mean, 4)}`).join(', ')}.{' '}
+          {standard === 'none'
+            ? 'Not corrected for air; arms’ mean factors'
+            : `Arms’ mean factors by ${STANDARD_NAMES[standard]}`}
+          : {armMeans.map((a) => `${a.label} ${number(a.mean, 4)}`).join(', ')}.{' '}
           <Mark tone={apart <= 0.01 ? 'stands' : apart <= 0.02 ? 'ask' : 'loss'}>
             {number(100 * apart, 2)} % apart
           </Mark>{' '}

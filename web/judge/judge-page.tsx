@@ -1,7 +1,7 @@
 import clsx from 'clsx';
 import { Link, useOutletContext } from 'react-router';
 import type { TestDetail } from '../../contract/overview.ts';
-import { outcomeOf, type Finding } from '../../core/judge/gates.ts';
+import { outcomeOf, type Finding, type Verdict } from '../../core/judge/gates.ts';
 import { useAnalysisQuery } from '../base/endpoints.ts';
 import { dayTime, number } from '../base/format.ts';
 import { buttonClass, Empty, Loading, Mark, ProblemNote } from '../base/ui.tsx';
@@ -9,10 +9,12 @@ import { isRefused } from '../../core/compare/contrast-analysis.ts';
 import { ArmChoice, useArm } from '../compare/arm-choice.tsx';
 
 const TONE = { pass: 'stands', caution: 'ask', fail: 'loss' } as const;
-const VERDICTS: Record<string, string> = {
+const VERDICTS: Record<Verdict, string> = {
   claim: 'The pulls support a claim.',
   'no gain shown': 'No gain is shown. That is a result: it can be told as advice.',
+  'depends on the option': 'Some settings show a gain, others do not: each is claimed or told for itself.',
   loss: 'A loss is shown. That is a result: it can be told as advice.',
+  'send back to design': 'The part loses on average: tell it as advice, and send it back to who designed it.',
   'needs more pulls': 'A look worth following: more pulls are needed before anything is claimed.',
   'not usable': 'A gate fails: nothing may be claimed from this session as it stands.',
 };
@@ -46,7 +48,8 @@ export function JudgePage() {
     );
   const { result, number: analysisNumber, at, softwareVersion, policyVersion } = state.analysis;
   const contrast = result.contrasts.find((c) => c.arm === arm) ?? result.contrasts[0];
-  const { verdict, grade } = outcomeOf(result.findings, contrast.arm);
+  const facts = detail.arms.find((a) => a.key === contrast.arm)?.facts;
+  const { verdict, grade } = outcomeOf(result.findings, contrast.arm, facts?.product ?? false);
   const order = { fail: 0, caution: 1, pass: 2 };
   const findings = result.findings
     .filter((f) => f.arm === undefined || f.arm === contrast.arm)
@@ -90,7 +93,11 @@ export function JudgePage() {
         <p
           className={clsx(
             'font-display text-[22px] font-semibold leading-tight',
-            claimable ? 'text-stands' : verdict === 'loss' ? 'text-loss' : 'text-ink',
+            claimable
+              ? 'text-stands'
+              : verdict === 'loss' || verdict === 'send back to design'
+                ? 'text-loss'
+                : 'text-ink',
           )}
         >
           {verdict}

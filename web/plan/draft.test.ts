@@ -13,6 +13,7 @@ import {
   withProtocol,
   type Draft,
 } from './draft.ts';
+import { followed } from './follow-vehicle.ts';
 import {
   addDays,
   clockAt,
@@ -29,7 +30,13 @@ const ids = {
   vehicleId: '00000000-0000-4000-8000-000000000002',
   dynoId: '00000000-0000-4000-8000-000000000003',
 };
-const filled = (draft: Draft): Draft => ({ ...draft, ...ids, question: 'What does it give?' });
+const filled = (draft: Draft): Draft => ({
+  ...draft,
+  ...ids,
+  question: 'What does it give?',
+  gear: '4th',
+  fuel: '95 RON',
+});
 
 describe('a draft', () => {
   it('is a plan once it is filled, under every protocol', () => {
@@ -116,4 +123,14 @@ describe('wall clocks', () => {
     expect([0, 7, 8, 22.4, 52.6].map(snapped)).toEqual([0, 0, 15, 15, 60]);
     expect(clockAt('2026-07-01T06:30:00Z', 'Europe/Oslo')).toBe('08:30');
   });
+});
+
+describe('gear and fuel follow the vehicle', () => {
+  const van = { gear: '4th, 1.02:1', fuel: 'diesel' };
+  const estate = { gear: '5th, 0.98:1', fuel: '95 RON' };
+  it('are filled in where nothing stands', () =>
+    expect(followed({ gear: '', fuel: '' }, null, van)).toEqual(van));
+  it('change with the vehicle', () => expect(followed(van, van, estate)).toEqual(estate));
+  it('stay where a person typed something else', () =>
+    expect(followed({ gear: '3rd', fuel: 'diesel' }, van, estate)).toEqual({ fuel: '95 RON' }));
 });

@@ -4,7 +4,6 @@ import { Link } from 'react-router';
 import { STANDARD_NAMES, STANDARDS } from '../../core/base/standards.ts';
 import { assessArms } from '../../core/plan/arms.ts';
 import { LOGS, PHOTOGRAPHS } from '../../core/plan/controls.ts';
-import { nearestToDirect } from '../../core/register/gears.ts';
 import { planHours } from '../../core/plan/hours.ts';
 import { METRIC_NAMES, METRICS, type Metric } from '../../core/plan/metrics.ts';
 import { PROTOCOL_KEYS, protocolOf } from '../../core/plan/protocols.ts';
@@ -13,6 +12,7 @@ import { armsInput } from '../../contract/plan/arms-input.ts';
 import { PlanRequest } from '../../contract/plan/test.ts';
 import { fitmentName } from '../../contract/register/register.ts';
 import { number } from '../base/format.ts';
+import { DateInput } from '../base/date-input.tsx';
 import { Picker, type Choice } from '../base/picker.tsx';
 import { RowsEditor } from '../base/record-form.tsx';
 import { Button, Caution, Field, Input, Loading, Mark, ProblemNote, Select, Textarea } from '../base/ui.tsx';
@@ -25,6 +25,7 @@ import {
 } from '../register/api.ts';
 import { ArmsEditor } from './arms-editor.tsx';
 import { baselineOf, partArmsOf, withOrder, withProtocol, type Draft } from './draft.ts';
+import { useFollowVehicle } from './follow-vehicle.ts';
 import { OrderEditor } from './order-editor.tsx';
 import { PrecisionPanel } from './precision-panel.tsx';
 import { RunStrip } from './run-strip.tsx';
@@ -63,6 +64,7 @@ export function PlanBuilder({
   const parts = partArmsOf(draft);
   const baseline = baselineOf(draft);
 
+  useFollowVehicle(known, draft, set);
   const assessed = useMemo(
     () =>
       known
@@ -145,12 +147,8 @@ export function PlanBuilder({
       });
   };
   const chooseVehicle = (id: string): void => {
-    const vehicle = vehicles.find((v) => v.id === id);
-    const gear = vehicle && nearestToDirect(vehicle.gears);
     set({
       vehicleId: id,
-      ...(gear && !draft.gear ? { gear: `${gear.name}, ${gear.ratio}:1` } : {}),
-      ...(fitment && !draft.fuel ? { fuel: fitment.fitment.fuel } : {}),
       series: draft.series.filter((s) => s.vehicleId !== id || protocol.series === 'visits'),
     });
   };
@@ -425,6 +423,16 @@ export function PlanBuilder({
             >
               <Input value={draft.fuel} onChange={(e) => set({ fuel: e.target.value })} />
             </Field>
+            {known && (
+              <p className="self-end pb-2 text-[12.5px] text-soft">
+                Tyres:{' '}
+                {known.present.configuration.tyres ?? (known.vehicle.wheels || null) ?? (
+                  <span className="text-loss">
+                    not on record. Write them into the vehicle’s ledger before the plan is saved.
+                  </span>
+                )}
+              </p>
+            )}
             <Field label="Assigned to">
               <Select
                 value={draft.partnerId ?? ''}
@@ -451,7 +459,7 @@ export function PlanBuilder({
                 blank={{ quantity: '', target: null, tolerance: 1, unit: '' }}
                 add="Add a control"
                 fields={[
-                  { name: 'quantity', label: 'quantity', width: '170px' },
+                  { name: 'quantity', label: 'quantity', width: '144px' },
                   { name: 'target', label: 'target', width: '78px', kind: 'number' },
                   { name: 'tolerance', label: '±', width: '70px', kind: 'number' },
                   { name: 'unit', label: 'unit', width: '60px' },
@@ -476,18 +484,10 @@ export function PlanBuilder({
           </div>
           <div className="grid gap-4 md:grid-cols-3">
             <Field label="Not before">
-              <Input
-                type="date"
-                value={draft.notBefore ?? ''}
-                onChange={(e) => set({ notBefore: e.target.value || null })}
-              />
+              <DateInput value={draft.notBefore ?? ''} onChange={(iso) => set({ notBefore: iso || null })} />
             </Field>
             <Field label="Due" error={errorAt('due')}>
-              <Input
-                type="date"
-                value={draft.due ?? ''}
-                onChange={(e) => set({ due: e.target.value || null })}
-              />
+              <DateInput value={draft.due ?? ''} onChange={(iso) => set({ due: iso || null })} />
             </Field>
             <Num
               label="Priority, 0 to 9"

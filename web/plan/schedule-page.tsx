@@ -14,6 +14,7 @@ import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
+import { DateInput, TimeInput } from '../base/date-input.tsx';
 import type { Booking, ScheduleShown, Suggestion, Waiting } from '../../contract/plan/schedule.ts';
 import { problemOf } from '../base/api.ts';
 import { day, number } from '../base/format.ts';
@@ -705,10 +706,10 @@ function PlaceDialog({
       >
         <div className="grid grid-cols-2 gap-3">
           <Field label="Day">
-            <Input type="date" value={date} onChange={(e) => setDate(e.target.value)} />
+            <DateInput value={date} onChange={setDate} />
           </Field>
           <Field label="Begins" hint={`time of ${tz}`}>
-            <Input type="time" step={900} value={time} onChange={(e) => setTime(e.target.value)} />
+            <TimeInput value={time} onChange={setTime} />
           </Field>
         </div>
         <div className="flex flex-wrap gap-2">
@@ -766,10 +767,10 @@ function CloseDialog({ data, from, onClose }: { data: ScheduleShown; from: strin
         </Field>
         <div className="grid grid-cols-2 gap-3">
           <Field label="First day">
-            <Input type="date" value={first} onChange={(e) => setFirst(e.target.value)} />
+            <DateInput value={first} onChange={setFirst} />
           </Field>
           <Field label="Last day">
-            <Input type="date" value={last} min={first} onChange={(e) => setLast(e.target.value)} />
+            <DateInput value={last} min={first} onChange={setLast} />
           </Field>
         </div>
         <Field label="Reason">

@@ -82,10 +82,28 @@ export function FitmentPage() {
         </Empty>
       )}
       <div className="grid gap-8">
-        {data.claims.map((claim) => (
-          <PublishedClaim key={claim.code} claim={claim} />
-        ))}
+        {data.claims
+          .filter((claim) => claim.tells === 'gain')
+          .map((claim) => (
+            <PublishedClaim key={claim.code} claim={claim} />
+          ))}
       </div>
+      {data.claims.some((claim) => claim.tells === 'advice') && (
+        <section className="mt-10">
+          <h2>Advice</h2>
+          <p className="mb-3 text-soft">
+            What was measured and gives no gain, loses, or is nothing that is sold. Tested and reviewed like
+            the claims.
+          </p>
+          <div className="grid gap-8">
+            {data.claims
+              .filter((claim) => claim.tells === 'advice')
+              .map((claim) => (
+                <PublishedClaim key={claim.code} claim={claim} />
+              ))}
+          </div>
+        </section>
+      )}
       {data.former.length > 0 && (
         <section className="mt-10">
           <h2 className="mb-2">No longer current</h2>
@@ -107,7 +125,7 @@ function PublishedClaim({ claim }: { claim: PublicClaim }) {
     <article className="border border-rule bg-sheet p-5">
       <div className="flex flex-wrap items-start justify-between gap-4">
         <div className="max-w-[620px]">
-          <p className="text-soft">{claim.part}</p>
+          <p className="text-[15px] font-semibold">{claim.subject}</p>
           <p className="font-display text-[23px] font-semibold leading-tight" data-testid="claim-wording">
             {claim.wording}
           </p>
@@ -196,16 +214,24 @@ function EvidenceView({ evidence, code }: { evidence: Evidence; code: string }) 
         <Link to={`/catalogue/${claim.fitmentSlug}`}>{claim.fitment}</Link>
       </p>
       <h1>What this claim rests on</h1>
+      <p className="mt-1 font-semibold">{claim.subject}</p>
       <p className="mt-1 font-display text-[18px]">
         {claim.wording}{' '}
         <span className="text-[13px]">
           <ClaimMark state={claim.state} />
         </span>
       </p>
-      {claim.staleReason && claim.state !== 'published' && (
+      {claim.staleReason && (claim.state === 'stale' || claim.state === 'withdrawn') && (
         <div className="mt-2">
           <ProblemNote message={claim.staleReason} />
         </div>
+      )}
+      {(evidence.since ?? []).length > 0 && (
+        <section aria-label="Since it was approved" className="mt-2 border-l-4 border-ask pl-3">
+          {evidence.since!.map((text) => (
+            <p key={text}>◐ {text}</p>
+          ))}
+        </section>
       )}
       {!isRefused(contrast) && (
         <div className="mt-3">
@@ -218,7 +244,12 @@ function EvidenceView({ evidence, code }: { evidence: Evidence; code: string }) 
       >
         <li>plan locked {evidence.planLockedAt ? dayTime(evidence.planLockedAt) : 'not'} →</li>
         <li>{pulls.filter((p) => p.file).length} raw files, hashed →</li>
-        <li>corrected by {STANDARD_NAMES[result.standard]} →</li>
+        <li>
+          {result.standard === 'none'
+            ? 'not corrected for air'
+            : `corrected by ${STANDARD_NAMES[result.standard]}`}{' '}
+          →
+        </li>
         <li>
           analysis {analysis.number}, {dayTime(analysis.at)} →
         </li>

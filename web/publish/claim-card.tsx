@@ -8,6 +8,7 @@ const STATE_TONE: Record<ClaimState, 'stands' | 'ask' | 'loss' | 'soft'> = {
   'in review': 'ask',
   returned: 'ask',
   published: 'stands',
+  'in question': 'ask',
   stale: 'loss',
   withdrawn: 'loss',
 };
@@ -20,8 +21,11 @@ export function ClaimCard({ claim, state }: { claim: Claim | PublicClaim; state?
       <Glyph glyph={claim.glyph} />
       <div className="min-w-0">
         <div className="flex flex-wrap items-baseline justify-between gap-x-4">
-          <span className="text-soft">{claim.part}</span>
-          {state && <ClaimMark state={claim.state} />}
+          <span className="font-semibold">{claim.subject}</span>
+          <span className="flex gap-2">
+            {claim.tells === 'advice' && <Mark tone="soft">advice</Mark>}
+            {(state || claim.state === 'in question') && <ClaimMark state={claim.state} />}
+          </span>
         </div>
         <p className="font-display text-[18px] font-semibold leading-snug">{claim.wording}</p>
         {claim.disclosures.map((d) => (
@@ -33,7 +37,7 @@ export function ClaimCard({ claim, state }: { claim: Claim | PublicClaim; state?
           {claim.conditions[1]} · evidence grade {claim.grade}
           {claim.publishedAt && ` · published ${day(claim.publishedAt)}`}
         </p>
-        {claim.staleReason && claim.state !== 'published' && (
+        {claim.staleReason && (claim.state === 'stale' || claim.state === 'withdrawn') && (
           <p className="mt-1 text-[12.5px] text-loss">
             {claim.state === 'stale' ? 'Stale' : 'Withdrawn'}: {claim.staleReason}
           </p>

@@ -4,15 +4,18 @@ import { DRAFT } from '../../contract/base/roles.ts';
 import { CLAIM_UNITS } from '../../contract/publish/claim.ts';
 import type { TestDetail } from '../../contract/overview.ts';
 import { METRIC_NAMES } from '../../core/plan/metrics.ts';
-import { claimText } from '../../core/publish/claim.ts';
+import { adviceText, claimText } from '../../core/publish/claim.ts';
 import { problemOf, useSessionQuery } from '../base/api.ts';
 import { useAnalysisQuery, useClaimsQuery, useDraftClaimMutation } from '../base/endpoints.ts';
-import { Button, Empty, Field, Loading, ProblemNote, Select } from '../base/ui.tsx';
+import { Button, Empty, Field, Loading, ProblemNote, Select, Textarea } from '../base/ui.tsx';
 import { outcomeOf } from '../../core/judge/gates.ts';
 import { ArmChoice, useArm } from '../compare/arm-choice.tsx';
 import { ClaimCard } from './claim-card.tsx';
 
-/** Drafts a claim: the wording is made from the result, the unit is chosen, nothing is typed. */
+/** Verdicts that are told as advice. */
+const ADVICE: ReadonlySet<string> = new Set(['claim', 'no gain shown', 'loss', 'send back to design']);
+
+/** Drafts a claim or advice: the wording is made from the result, the unit is chosen, nothing is typed. */
 export function ClaimPage() {
   const detail = useOutletContext<TestDetail>();
   const { data: session } = useSessionQuery();
@@ -25,6 +28,7 @@ export function ClaimPage() {
   const [unit, setUnit] = useState<(typeof CLAIM_UNITS)[number]>(
     detail.plan.metric === 'bandAverage' ? '%' : 'kW',
   );
+  const [why, setWhy] = useState('');
   const navigate = useNavigate();
   if (error)
     return (
@@ -40,13 +44,34 @@ export function ClaimPage() {
     );
   const claims = all?.filter((c) => c.testId === detail.summary.id) ?? [];
   const { analysis } = state;
-  const own = analysis && outcomeOf(analysis.result.findings, arm);
-  const claimable = analysis && own && own.verdict === 'claim' && own.grade !== 'indicative';
   const { plan } = detail;
   const facts = detail.arms.find((a) => a.key === arm)?.facts;
-  const text = claimable && facts ? claimText(analysis.result, metric, unit, facts, arm) : null;
+  const own = analysis && outcomeOf(analysis.result.findings, arm, facts?.product ?? false);
+  const settled = own && own.grade !== 'indicative';
+  // What is no product, and a result without a gain, is told as advice by the same path.
+  const tells =
+    settled && facts && own.verdict === 'claim' && facts.product
+      ? 'gain'
+      : settled && ADVICE.has(own.verdict)
+        ? 'advice'
+        : null;
+  const claimable = tells !== null;
+  const text =
+    tells && facts
+      ? tells === 'gain'
+        ? claimText(analysis!.result, metric, unit, facts, arm)
+        : adviceText(analysis!.result, unit, facts, arm)
+      : null;
   const save = async (): Promise<void> => {
-    const answer = await draft({ testId: detail.summary.id, analysisId: analysis!.id, arm, metric, unit });
+    const answer = await draft({
+      testId: detail.summary.id,
+      analysisId: analysis!.id,
+      arm,
+      metric,
+      unit,
+      tells: tells!,
+      ...(why.trim() ? { answer: why.trim() } : {}),
+    });
     if ('data' in answer && answer.data) void navigate(`/claims/${answer.data.id}`);
   };
   return (
@@ -79,15 +104,25 @@ export function ClaimPage() {
       )}
       {claimable && role && DRAFT.includes(role) && text && (
         <section className="grid max-w-[760px] gap-4">
-          <h2>Draft a claim</h2>
+          <h2>{tells === 'gain' ? 'Draft a claim' : 'Draft advice'}</h2>
+          {tells === 'advice' && (
+            <p className="text-soft">
+              {facts?.product
+                ? `The verdict is “${own?.verdict}”. It can be told in the catalogue as advice, reviewed like a claim.`
+                : 'Nothing that is sold differs here: what it gives is told as advice, never as a product’s gain.'}
+            </p>
+          )}
           <div className="flex flex-wrap items-end gap-4">
-            <Field label="Metric" hint="Named in the plan.">
+            <Field
+              label="Metric"
+              hint={tells === 'gain' ? 'Named in the plan.' : 'Advice tells the average.'}
+            >
               <Select
-                disabled={plan.metrics.length < 2}
-                value={metric}
+                disabled={plan.metrics.length < 2 || tells === 'advice'}
+                value={tells === 'advice' ? 'bandAverage' : metric}
                 onChange={(e) => setMetric(e.target.value as typeof metric)}
               >
-                {plan.metrics.map((m) => (
+                {(tells === 'advice' ? (['bandAverage'] as const) : plan.metrics).map((m) => (
                   <option key={m} value={m}>
                     {METRIC_NAMES[m]}
                   </option>
@@ -104,6 +139,7 @@ export function ClaimPage() {
           </div>
           {text.ok ? (
             <article className="border border-rule bg-sheet p-5">
+              <p className="font-semibold">{facts?.subject.text}</p>
               <p className="font-display text-[20px] font-semibold">{text.value.wording}</p>
               <ul className="mt-3 list-disc pl-5 text-soft">
                 {text.value.conditions.map((c) => (
@@ -126,7 +162,9 @@ export function ClaimPage() {
               message={
                 text.code === 'NOT_POSITIVE'
                   ? `The lower limit (${text.value?.toFixed(2)} ${unit}) rounds to nothing in this unit. Choose a finer one.`
-                  : 'This metric cannot be claimed in this unit. Choose another.'
+                  : text.code === 'PEAK_AT_EDGE'
+                    ? 'The largest power lies at the edge of the window, so the peak itself was not reached. Claim another metric of the plan, or test with a wider window.'
+                    : 'This metric cannot be claimed in this unit. Choose another.'
               }
             />
           )}
@@ -135,9 +173,17 @@ export function ClaimPage() {
             Another person reviews the claim before it appears in the catalogue.
           </p>
           {refused !== undefined && <ProblemNote message={problemOf(refused).message} />}
+          {refused !== undefined && problemOf(refused).code === 'CHANGES_TO_ANSWER' && (
+            <Field
+              label="Why it does not touch the claim"
+              hint="The reviewer reads it; it stays with the claim."
+            >
+              <Textarea rows={3} value={why} onChange={(e) => setWhy(e.target.value)} />
+            </Field>
+          )}
           <div>
             <Button kind="main" disabled={!text.ok || isLoading} onClick={() => void save()}>
-              Draft this claim
+              {tells === 'gain' ? 'Draft this claim' : 'Draft this advice'}
             </Button>
           </div>
         </section>

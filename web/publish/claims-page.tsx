@@ -41,7 +41,7 @@ export function ClaimsPage() {
             <tr>
               <th>State</th>
               <th>Claim</th>
-              <th>Part on fitment</th>
+              <th>What was tested, on what</th>
               <th>Gain over rpm</th>
               <th>Drafted by</th>
               <th>Reviewed by</th>
@@ -68,7 +68,7 @@ export function ClaimsPage() {
                   {claim.staleReason && <div className="text-[12.5px] text-loss">{claim.staleReason}</div>}
                 </td>
                 <td>
-                  {claim.part}
+                  {claim.subject}
                   <div className="text-[12.5px] text-soft">{claim.fitment}</div>
                 </td>
                 <td>

@@ -6,6 +6,7 @@ import { PART_CATEGORIES, type PartCategory } from '../../core/register/parts.ts
 import type { CoverageRow } from '../../contract/publish/coverage.ts';
 import { useSessionQuery } from '../base/api.ts';
 import { day, number } from '../base/format.ts';
+import { DateInput } from '../base/date-input.tsx';
 import { LongList } from '../base/long-list.tsx';
 import { Matrix } from '../base/matrix.tsx';
 import { buttonClass, Empty, Input, Loading, ProblemNote, Select } from '../base/ui.tsx';
@@ -20,6 +21,7 @@ const STATES: Record<EvidenceState, { mark: string; short: string; tone: string 
   untested: { mark: '·', short: 'untested', tone: 'text-soft' },
   planned: { mark: '○', short: 'planned', tone: 'text-ink' },
   capturing: { mark: '◔', short: 'capturing', tone: 'text-ink' },
+  'in combination': { mark: '◒', short: 'combined', tone: 'text-soft' },
   measured: { mark: '◑', short: 'measured', tone: 'text-ink' },
   'no gain shown': { mark: '▬', short: 'no gain', tone: 'text-soft' },
   'claim drafted': { mark: '◕', short: 'drafted', tone: 'text-ask' },
@@ -109,20 +111,18 @@ export function CoveragePage() {
         </Select>
         <label className="flex items-center gap-1 text-soft">
           launch{' '}
-          <Input
-            type="date"
+          <DateInput
             aria-label="Launch from"
             value={get('from')}
-            onChange={(e) => set('from', e.target.value)}
-            className="w-34 py-1!"
+            onChange={(iso) => set('from', iso)}
+            className="w-38"
           />{' '}
           to{' '}
-          <Input
-            type="date"
+          <DateInput
             aria-label="Launch to"
             value={get('to')}
-            onChange={(e) => set('to', e.target.value)}
-            className="w-34 py-1!"
+            onChange={(iso) => set('to', iso)}
+            className="w-38"
           />
         </label>
       </div>

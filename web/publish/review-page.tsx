@@ -2,9 +2,14 @@ import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { OVERSEE, REVIEW } from '../../contract/base/roles.ts';
-import type { Claim } from '../../contract/publish/claim.ts';
+import type { Claim, ClaimDetail } from '../../contract/publish/claim.ts';
 import { problemOf, useSessionQuery } from '../base/api.ts';
-import { useClaimQuery, useMoveClaimMutation, useTestQuery } from '../base/endpoints.ts';
+import {
+  useAnswerChangeMutation,
+  useClaimQuery,
+  useMoveClaimMutation,
+  useTestQuery,
+} from '../base/endpoints.ts';
 import { dayTime } from '../base/format.ts';
 import { Button, Dialog, Field, Loading, ProblemNote, Textarea } from '../base/ui.tsx';
 import { useAnalysisQuery } from '../base/endpoints.ts';
@@ -29,12 +34,12 @@ export function ReviewPage() {
         <Loading what="the claim" />
       </main>
     );
-  const { claim, history } = data;
+  const { claim, history, openChanges, answers } = data;
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_340px]">
       <main className="min-w-0 px-6 py-5">
         <p className="text-soft">
-          <Link to="/claims">Claims</Link> · {claim.part} on {claim.fitment}
+          <Link to="/claims">Claims</Link> · {claim.subject}, on {claim.fitment}
         </p>
         <h1 className="mt-1">{claim.wording}</h1>
         <div className="mt-2 flex flex-wrap gap-5">
@@ -43,7 +48,7 @@ export function ReviewPage() {
           <Link to={`/tests/${claim.testId}/compare`}>Open the comparison</Link>
           <Link to={`/tests/${claim.testId}/judge`}>Gates</Link>
           <Link to={`/tests/${claim.testId}/pulls`}>Pulls</Link>
-          {['published', 'stale', 'withdrawn'].includes(claim.state) && (
+          {['published', 'in question', 'stale', 'withdrawn'].includes(claim.state) && (
             <Link to={`/catalogue/${claim.fitmentSlug}`}>In the catalogue</Link>
           )}
         </div>
@@ -52,6 +57,7 @@ export function ReviewPage() {
             <ProblemNote message={claim.staleReason} />
           </div>
         )}
+        <OpenChanges claim={claim} changes={openChanges} me={session.person} />
         <Evidence claim={claim} />
         <div className="mt-4 grid gap-6 md:grid-cols-2">
           <section>
@@ -77,7 +83,22 @@ export function ReviewPage() {
         </div>
       </main>
       <aside className="border-l border-rule bg-sheet px-[18px] py-5">
-        <Decision claim={claim} me={session.person} />
+        <Decision claim={claim} me={session.person} open={openChanges.length} />
+        {answers.length > 0 && (
+          <>
+            <h2 className="mt-6">Changes answered</h2>
+            <ul className="mt-1 border-t border-rule">
+              {answers.map((a) => (
+                <li key={`${a.at}${a.what}`} className="border-b border-rule py-1.5">
+                  {sentence(a.what)}
+                  <div className="text-[12.5px] text-soft">
+                    {a.person}, {dayTime(a.at)}: {a.reason}
+                  </div>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
         <h2 className="mt-6">History</h2>
         <ol className="mt-1 border-t border-rule">
           {history.map((h) => (
@@ -135,7 +156,77 @@ function Evidence({ claim }: { claim: Claim }) {
   );
 }
 
-function Decision({ claim, me }: { claim: Claim; me: { id: string; role: string } }) {
+const sentence = (text: string): string => `${text[0].toUpperCase()}${text.slice(1)}.`;
+
+/** What has changed under a claim since it was computed, each to be answered before the claim is current again. */
+function OpenChanges({
+  claim,
+  changes,
+  me,
+}: {
+  claim: Claim;
+  changes: ClaimDetail['openChanges'];
+  me: { id: string; role: string };
+}) {
+  const [answer, { isLoading, error }] = useAnswerChangeMutation();
+  const [asking, setAsking] = useState<ClaimDetail['openChanges'][number] | null>(null);
+  const [reason, setReason] = useState('');
+  if (changes.length === 0) return null;
+  const may = REVIEW.includes(me.role as never) && claim.author.id !== me.id;
+  const save = async (): Promise<void> => {
+    const done = await answer({ id: claim.id, changeId: asking!.id, reason: reason.trim() });
+    if ('error' in done) return;
+    setAsking(null);
+    setReason('');
+    toast.success('Answered; it stays with the claim.');
+  };
+  return (
+    <section className="mt-4 border-l-4 border-ask bg-sheet px-4 py-3">
+      <h2>Changed since it was computed</h2>
+      <p className="text-soft">
+        {claim.state === 'in question'
+          ? 'The claim is not shown as current until each of these is answered.'
+          : 'Each of these is answered before the claim is published.'}
+      </p>
+      <ul className="mt-2 grid gap-2">
+        {changes.map((change) => (
+          <li key={change.id} className="flex flex-wrap items-center justify-between gap-3">
+            <span>
+              ◐ {sentence(change.what)} <span className="text-soft">{dayTime(change.at)}</span>
+            </span>
+            {may && (
+              <Button small onClick={() => setAsking(change)}>
+                It does not touch the claim
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {!may && (
+        <p className="mt-2 text-[12.5px] text-soft">A reviewer who did not draft the claim answers it.</p>
+      )}
+      <Dialog open={asking !== null} onClose={() => setAsking(null)} title="Why it does not touch the claim">
+        <div className="grid gap-3">
+          <p>{asking && sentence(asking.what)}</p>
+          <Field
+            label="Reason"
+            hint="For example that the revisions are alike in what the test measures, and who says so."
+          >
+            <Textarea rows={3} value={reason} onChange={(e) => setReason(e.target.value)} />
+          </Field>
+          {error !== undefined && <ProblemNote message={problemOf(error).message} />}
+          <div>
+            <Button kind="main" disabled={isLoading || reason.trim().length < 10} onClick={() => void save()}>
+              Keep the answer
+            </Button>
+          </div>
+        </div>
+      </Dialog>
+    </section>
+  );
+}
+
+function Decision({ claim, me, open }: { claim: Claim; me: { id: string; role: string }; open: number }) {
   const [move, { isLoading, error }] = useMoveClaimMutation();
   const [asking, setAsking] = useState<'return' | 'withdraw' | null>(null);
   const [reason, setReason] = useState('');
@@ -174,7 +265,7 @@ function Decision({ claim, me }: { claim: Claim; me: { id: string; role: string 
             </p>
             <Button
               kind="main"
-              disabled={isLoading}
+              disabled={isLoading || open > 0}
               onClick={() => void go('approve', 'Approved; it is in the catalogue now.')}
             >
               Approve and publish
@@ -186,7 +277,7 @@ function Decision({ claim, me }: { claim: Claim; me: { id: string; role: string 
         ) : (
           <p className="text-soft">It waits for a reviewer.</p>
         ))}
-      {(claim.state === 'published' || claim.state === 'stale') && may(OVERSEE) && (
+      {['published', 'in question', 'stale'].includes(claim.state) && may(OVERSEE) && (
         <Button kind="loss" disabled={isLoading} onClick={() => setAsking('withdraw')}>
           Withdraw
         </Button>

@@ -4,7 +4,8 @@ import { Link, useNavigate } from 'react-router';
 import type { TestSummary } from '../../contract/overview.ts';
 import { useSessionQuery } from '../base/api.ts';
 import { useTestsQuery } from '../base/endpoints.ts';
-import { number, rpm, signed, useUnits } from '../base/format.ts';
+import { signedGain, signedUpper } from '../../core/base/rounding.ts';
+import { number, rpm, useUnits } from '../base/format.ts';
 import { buttonClass, Empty, Input, Loading, Mark, ProblemNote } from '../base/ui.tsx';
 import { Glyph } from '../compare/glyph.tsx';
 
@@ -127,7 +128,7 @@ export function TestsPage() {
                 <td className="num">
                   {test.upToKw !== null && test.upToKw > 0 ? (
                     <>
-                      <b>{signed(units.power.of(test.upToKw))}</b> {units.power.unit}
+                      <b>{signedGain(units.power.of(test.upToKw))}</b> {units.power.unit}
                       <div className="text-[12.5px] text-soft">{rpm(test.upToRpm!)}</div>
                     </>
                   ) : (
@@ -137,9 +138,9 @@ export function TestsPage() {
                 <td className="num">
                   {test.bandAveragePct && (
                     <>
-                      <b>{signed(test.bandAveragePct.gain)}</b> %
+                      <b>{signedGain(test.bandAveragePct.gain)}</b> %
                       <div className="text-[12.5px] text-soft">
-                        {signed(test.bandAveragePct.lower)} to {signed(test.bandAveragePct.upper)}
+                        {signedGain(test.bandAveragePct.lower)} to {signedUpper(test.bandAveragePct.upper)}
                       </div>
                     </>
                   )}
@@ -150,7 +151,7 @@ export function TestsPage() {
                       tone={
                         test.verdict === 'claim'
                           ? 'stands'
-                          : test.verdict === 'loss'
+                          : test.verdict === 'loss' || test.verdict === 'send back to design'
                             ? 'loss'
                             : test.verdict === 'no gain shown'
                               ? 'soft'

@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
 import { z } from 'zod';
+import { PoliciesSchema, type PolicyRequest } from '../../contract/base/policy.ts';
 import { CarryOverSchema } from '../../contract/register/family.ts';
 import {
   ImportDoneSchema,
@@ -89,8 +90,20 @@ const changes = {
     error ? [] : (['Register', 'Tests', 'Test', 'Coverage', 'Schedule'] as const),
 };
 
+type Policies = z.infer<typeof PoliciesSchema>;
+
 export const registerApi = api.injectEndpoints({
   endpoints: (build) => ({
+    policies: build.query<Policies, void>({
+      query: () => '/policies',
+      responseSchema: read(PoliciesSchema),
+      providesTags: ['Register'],
+    }),
+    enterPolicy: build.mutation<void, PolicyRequest>({
+      query: (body) => ({ url: '/policies', method: 'POST', body }),
+      invalidatesTags: (_r, error) =>
+        error ? [] : ['Register', 'Tests', 'Test', 'Analysis', 'Claims', 'Claim', 'Catalogue', 'Coverage'],
+    }),
     register: build.query<Register, void>({
       query: () => '/register',
       responseSchema: read(RegisterSchema),
@@ -242,6 +255,8 @@ export const registerApi = api.injectEndpoints({
   }),
 });
 export const {
+  usePoliciesQuery,
+  useEnterPolicyMutation,
   useRegisterQuery,
   useFitmentsInfiniteQuery,
   useFitmentQuery,

@@ -143,6 +143,21 @@ const GROUPS: readonly FieldGroup<keyof DynoInput>[] = [
         span: 3,
         hint: 'empty: house policy',
       },
+      {
+        name: 'rollerRadiusM',
+        label: 'Radius of the roller, m',
+        kind: 'number',
+        optional: true,
+        span: 3,
+        hint: 'for files with roller speed in rpm',
+      },
+      {
+        name: 'validFrom',
+        label: 'What is entered holds from',
+        kind: 'date',
+        span: 3,
+        hint: 'empty: from now on. An earlier day corrects the record, and puts claims since then in question.',
+      },
     ],
   },
   {
@@ -211,9 +226,11 @@ const BLANK: DynoInput = {
   currency: 'EUR',
   driftBound: null,
   opening: [],
+  rollerRadiusM: null,
   repeatability: {},
+  validFrom: null,
 };
-const inputOf = ({ id: _i, version: _v, ...input }: Dyno): DynoInput => input;
+const inputOf = ({ id: _i, version: _v, ...input }: Dyno): DynoInput => ({ ...input, validFrom: null });
 
 export function DynosPage() {
   const may = useMay();
@@ -505,6 +522,7 @@ export function DynoPage() {
             ['Samples', d.samplingHz ? `${d.samplingHz} a second` : 'not entered'],
             ['Factor of its own', STANDARD_NAMES[d.appliesStandard]],
             ['Last calibrated', d.lastCalibratedOn ? day(d.lastCalibratedOn) : 'not entered'],
+            ['Radius of the roller', d.rollerRadiusM === null ? 'not on record' : `${d.rollerRadiusM} m`],
             ['Drift bound', d.driftBound === null ? 'house policy' : `${d.driftBound} % a pull`],
             [
               'Open',

@@ -10,6 +10,7 @@ const PAGES = [
   ['applications', 'Applications'],
   ['calibrations', 'Calibrations'],
   ['dynos', 'Dynos'],
+  ['policy', 'Policy'],
 ] as const;
 
 /** The register with its books; one is open at a time. */

@@ -2,7 +2,7 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import clsx from 'clsx';
 import { format } from 'date-fns';
 import { useState } from 'react';
-import { useForm, useWatch, type Resolver } from 'react-hook-form';
+import { Controller, useForm, useWatch, type Resolver } from 'react-hook-form';
 import { toast } from 'sonner';
 import { LEDGER_KINDS, SERVICE_ITEMS, type LedgerKind } from '../../core/register/ledger.ts';
 import { PART_CATEGORIES, type PartCategory } from '../../core/register/parts.ts';
@@ -12,6 +12,7 @@ import {
   type VehicleDetail,
 } from '../../contract/register/register.ts';
 import { day, dayTime, number } from '../base/format.ts';
+import { DateTimeInput } from '../base/date-input.tsx';
 import { Button, Field, Input, Loading, Mark, ProblemNote, Select } from '../base/ui.tsx';
 import { useConfigurationQuery, useEnterLedgerMutation, usePlanningQuery, useRegisterQuery } from './api.ts';
 
@@ -24,16 +25,10 @@ export function OnThatDay({ vehicleId }: { vehicleId: string }) {
   return (
     <section aria-labelledby="on-that-day" className="border border-rule bg-sheet p-4">
       <h2 id="on-that-day">What was on it</h2>
-      <label className="mt-1 flex items-center gap-2 text-[12.5px] text-soft">
-        on{' '}
-        <Input
-          type="datetime-local"
-          aria-label="Day and time the question is about"
-          value={on}
-          onChange={(e) => setOn(e.target.value)}
-          className="py-1!"
-        />
-      </label>
+      <div className="mt-1 flex items-baseline gap-2 text-[12.5px] text-soft">
+        on
+        <DateTimeInput label="The question is about" value={on} onChange={setOn} />
+      </div>
       <ProblemNote error={error} />
       {!data && !error && <Loading what="the ledger" />}
       {data && (
@@ -274,9 +269,15 @@ function EntryForm({
         </p>
       )}
       <div className="grid gap-3 md:grid-cols-3">
-        <Field label="Done" error={errors.at?.message}>
-          <Input type="datetime-local" {...field('at')} />
-        </Field>
+        <Controller
+          control={control}
+          name="at"
+          render={({ field: { value, onChange } }) => (
+            <Field label="Done" error={errors.at?.message}>
+              <DateTimeInput label="Done" value={value} onChange={onChange} />
+            </Field>
+          )}
+        />
         <Field label="Odometer, km" error={errors.odometerKm?.message} hint="if it was read">
           <Input
             type="number"

@@ -1,0 +1,186 @@
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { z } from 'zod';
+import { PolicySchema, type PolicyEntry } from '../../contract/base/policy.ts';
+import type { Policy } from '../../core/base/policy.ts';
+import { dayTime } from '../base/format.ts';
+import { RecordForm, type FieldGroup } from '../base/record-form.tsx';
+import { Button, Loading, ProblemNote } from '../base/ui.tsx';
+import { useEnterPolicyMutation, usePoliciesQuery } from './api.ts';
+import { PageHead, useMay } from './layout.tsx';
+
+/** The policy as one row of fields; per cents where people think in them. */
+const PolicyForm = z
+  .object({
+    version: PolicySchema.shape.version,
+    reason: z.string().trim().min(10, 'Give the reason in a sentence.').max(1000),
+    pullsPerRun: PolicySchema.shape.pullsPerRun,
+    warmUpPulls: PolicySchema.shape.warmUpPulls,
+    driftBoundLpPerPull: PolicySchema.shape.driftBoundLpPerPull,
+    factorPassPct: z.number().min(0).max(100),
+    factorCautionPct: z.number().min(0).max(100),
+    rampPct: z.number().min(0).max(100),
+    trimmedPct: z.number().min(0).max(100),
+    scatterTimes: PolicySchema.shape.scatter.shape.cautionTimes,
+    scatterMostPct: PolicySchema.shape.scatter.shape.mostPct,
+    tooLowPct: z.number().min(0).max(10),
+    claimAgeMonths: PolicySchema.shape.claimAgeMonths,
+    smoothingRpm: PolicySchema.shape.smoothingRpm,
+    confidencePct: z.number().min(80).max(99.9),
+  })
+  .refine((p) => p.factorCautionPct >= p.factorPassPct, {
+    message: 'Not below the limit that passes.',
+    path: ['factorCautionPct'],
+  });
+type PolicyForm = z.infer<typeof PolicyForm>;
+
+const GROUPS: readonly FieldGroup<keyof PolicyForm>[] = [
+  {
+    title: 'Version',
+    fields: [
+      { name: 'version', label: 'Name', kind: 'text', span: 3, hint: 'a new one; the old stays readable' },
+      { name: 'reason', label: 'Why', kind: 'text', span: 9 },
+    ],
+  },
+  {
+    title: 'What a test needs',
+    fields: [
+      { name: 'pullsPerRun', label: 'Counted pulls a run', kind: 'number', span: 3 },
+      { name: 'warmUpPulls', label: 'Warm-up pulls before it', kind: 'number', span: 3 },
+      { name: 'driftBoundLpPerPull', label: 'Drift bound, % a pull', kind: 'number', span: 3 },
+      { name: 'claimAgeMonths', label: 'A claim stands, months', kind: 'number', span: 3 },
+    ],
+  },
+  {
+    title: 'Limits of the gates',
+    note: 'A tighter limit puts every published claim in question at once; each is evaluated again, and goes stale if it no longer holds.',
+    fields: [
+      { name: 'factorPassPct', label: 'Arms’ factors apart, % (pass)', kind: 'number', span: 3 },
+      { name: 'factorCautionPct', label: 'Arms’ factors apart, % (most)', kind: 'number', span: 3 },
+      { name: 'rampPct', label: 'Ramp rates apart, %', kind: 'number', span: 3 },
+      { name: 'trimmedPct', label: 'Band lost by trimming, %', kind: 'number', span: 3 },
+      { name: 'scatterTimes', label: 'Scatter over history, times', kind: 'number', span: 3 },
+      { name: 'scatterMostPct', label: 'Scatter at the most, %', kind: 'number', span: 3 },
+      { name: 'tooLowPct', label: 'Scatter believed down to, chance in %', kind: 'number', span: 3 },
+    ],
+  },
+  {
+    title: 'How curves are read',
+    note: 'For plans made from now on; a locked plan keeps its own.',
+    fields: [
+      { name: 'smoothingRpm', label: 'Smoothing, rpm', kind: 'number', span: 3 },
+      { name: 'confidencePct', label: 'Confidence of the band, %', kind: 'number', span: 3 },
+    ],
+  },
+];
+
+const percent = (share: number): number => Number((100 * share).toFixed(6));
+const formOf = (p: Policy): PolicyForm => ({
+  version: '',
+  reason: '',
+  pullsPerRun: p.pullsPerRun,
+  warmUpPulls: p.warmUpPulls,
+  driftBoundLpPerPull: p.driftBoundLpPerPull,
+  factorPassPct: percent(p.factorArms.pass),
+  factorCautionPct: percent(p.factorArms.caution),
+  rampPct: percent(p.rampSpread),
+  trimmedPct: percent(p.trimmedShare),
+  scatterTimes: p.scatter.cautionTimes,
+  scatterMostPct: p.scatter.mostPct,
+  tooLowPct: percent(p.scatter.tooLowChance),
+  claimAgeMonths: p.claimAgeMonths,
+  smoothingRpm: p.smoothingRpm,
+  confidencePct: percent(p.confidence),
+});
+const policyOf = (f: PolicyForm): Policy => ({
+  version: f.version,
+  pullsPerRun: f.pullsPerRun,
+  warmUpPulls: f.warmUpPulls,
+  driftBoundLpPerPull: f.driftBoundLpPerPull,
+  factorArms: { pass: f.factorPassPct / 100, caution: f.factorCautionPct / 100 },
+  rampSpread: f.rampPct / 100,
+  trimmedShare: f.trimmedPct / 100,
+  scatter: {
+    cautionTimes: f.scatterTimes,
+    mostPct: f.scatterMostPct,
+    tooLowChance: f.tooLowPct / 100,
+  },
+  claimAgeMonths: f.claimAgeMonths,
+  smoothingRpm: f.smoothingRpm,
+  confidence: f.confidencePct / 100,
+});
+
+/** House policy: what is in force, every version before it, and a new one with its reason. */
+export function PolicyPage() {
+  const may = useMay();
+  const { data, error } = usePoliciesQuery();
+  const [enter, { isLoading, error: refused }] = useEnterPolicyMutation();
+  const [editing, setEditing] = useState(false);
+  const newest = data?.entries[0];
+  return (
+    <main className="px-6 py-5">
+      <PageHead
+        title="Policy"
+        note="Thresholds that every analysis is judged by. A version is never edited: a change is a new one, with its reason."
+      >
+        {may.manage && newest && !editing && (
+          <Button kind="main" onClick={() => setEditing(true)}>
+            New version
+          </Button>
+        )}
+      </PageHead>
+      <ProblemNote error={error} />
+      {!data && !error && <Loading what="the policy" />}
+      {editing && newest && (
+        <RecordForm
+          schema={PolicyForm}
+          groups={GROUPS}
+          values={formOf(newest.policy)}
+          saving={isLoading}
+          problem={refused}
+          verb="Put it in force"
+          onCancel={() => setEditing(false)}
+          save={async (form) => {
+            const answer = await enter({ policy: policyOf(form), reason: form.reason });
+            if ('error' in answer) return;
+            setEditing(false);
+            toast.success(`Policy ${form.version} is in force.`);
+          }}
+        />
+      )}
+      {data && !editing && (
+        <div className="grid gap-6">
+          {data.entries.map((entry) => (
+            <Entry key={entry.policy.version} entry={entry} inForce={entry.policy.version === data.inForce} />
+          ))}
+        </div>
+      )}
+    </main>
+  );
+}
+
+function Entry({ entry, inForce }: { entry: PolicyEntry; inForce: boolean }) {
+  const shown = formOf(entry.policy) as unknown as Record<string, string | number>;
+  const fields = GROUPS.slice(1).flatMap((group) => group.fields);
+  return (
+    <section className="border-t border-rule pt-3">
+      <h2>
+        {entry.policy.version}{' '}
+        <span className="text-[13px] font-normal text-soft">
+          {inForce ? 'in force, ' : ''}
+          {dayTime(entry.at)}
+          {entry.person ? ` by ${entry.person}` : ''}
+        </span>
+      </h2>
+      <p className="text-soft">{entry.reason}</p>
+      <dl className="mt-2 grid gap-x-8 gap-y-1 md:grid-cols-2 xl:grid-cols-3">
+        {fields.map((field) => (
+          <div key={field.name} className="flex justify-between gap-3 border-b border-rule">
+            <dt className="text-soft">{field.label}</dt>
+            <dd className="tabular-nums">{shown[field.name]}</dd>
+          </div>
+        ))}
+      </dl>
+    </section>
+  );
+}
