@@ -5,7 +5,7 @@ import { fileURLToPath } from 'node:url';
 import { Command } from 'commander';
 import { simulateSession } from '../bench/judge/simulate.ts';
 import { ScenarioSchema } from '../bench/capture/scenario.ts';
-import { readTestFile } from '../contract/judge/test-file.ts';
+import { policyOf, readTestFile } from '../contract/judge/test-file.ts';
 import { EvidentiaError, PullFileError, TestDefinitionError } from '../core/base/errors.ts';
 import { INTERNAL_UNIT, powerW } from '../core/base/units.ts';
 import { QUANTITY_NAMES, DIMENSION_OF } from '../core/capture/columns.ts';
@@ -14,6 +14,8 @@ import { commonGrid } from '../core/compare/common-grid.ts';
 import { smoothed, SMOOTHING_RPM } from '../core/compare/smoothing.ts';
 import { findSweep } from '../core/capture/sweep.ts';
 import { peakOf, rpmGrid, torqueCurve } from '../core/correct/torque-curve.ts';
+import { intervalText, signedGain } from '../core/base/rounding.ts';
+import { sayingLess } from '../core/compare/contrast-analysis.ts';
 import { analyseTest, isRefused, type TestResult } from '../core/judge/analyse-test.ts';
 import { evaluateCase, type ReferenceCase } from './reference/evaluate.ts';
 
@@ -63,11 +65,16 @@ program
   .description('computes the result of a test from its files alone')
   .action((testFile: string, options: { json?: boolean }) => {
     const folder = dirname(resolve(testFile));
-    const test = readTestFile(readJson(testFile), testFile);
-    const { result } = analyseTest(test, (file) => {
-      const path = resolve(folder, file);
-      return existsSync(path) ? readFileSync(path) : undefined;
-    });
+    const json = readJson(testFile);
+    const test = readTestFile(json, testFile);
+    const { result } = analyseTest(
+      test,
+      (file) => {
+        const path = resolve(folder, file);
+        return existsSync(path) ? readFileSync(path) : undefined;
+      },
+      { policy: policyOf(json) },
+    );
     if (options.json) printJson(result);
     else printResult(result);
     process.exitCode =
@@ -223,31 +230,30 @@ program
   });
 
 function printResult(result: TestResult): void {
-  const signed = (value: number, digits = 1): string =>
-    `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(digits)}`;
-  const interval = (i: { gain: number; lower: number; upper: number }, unit: string): string =>
-    `${signed(i.gain)} ${unit} (${signed(i.lower)} to ${signed(i.upper)})`;
   print(`${result.title} — wheel, ${result.standard}, ${result.smoothingRpm} rpm smoothing`);
   for (const contrast of result.contrasts) {
     if (isRefused(contrast)) {
       print(`${contrast.arm} against ${contrast.against}: ${contrast.code}. ${contrast.message}`);
       continue;
     }
-    const { relative, power } = contrast;
+    const { relative } = contrast;
+    const upTo = sayingLess(contrast, (c) => c.power.upTo.gain).power.upTo;
+    const average = sayingLess(contrast, (c) => c.relative.bandAverage.lower).relative.bandAverage;
+    const peak = sayingLess(contrast, (c) => c.power.peakToPeak.lower).power.peakToPeak;
     print(`${contrast.arm} against ${contrast.against}, ${contrast.design}, rule: ${contrast.rule}`);
     print(
-      `  up to             ${signed(power.upTo.gain)} kW at ${power.upTo.rpm} rpm (largest lower limit of the band)`,
+      `  up to             ${signedGain(upTo.gain)} kW at ${upTo.rpm} rpm (largest lower limit of the band)`,
     );
-    print(`  band average      ${interval(relative.bandAverage, '%')}`);
+    print(`  band average      ${intervalText(average, '%')}`);
     print(
-      `  peak to peak      ${interval(power.peakToPeak, 'kW')}, ${power.peakToPeak.armRpm} rpm against ${power.peakToPeak.againstRpm} rpm`,
+      `  peak to peak      ${intervalText(peak, 'kW')}, ${peak.armRpm} rpm against ${peak.againstRpm} rpm${peak.atEdge ? ', at the edge of the window: no peak' : ''}`,
     );
-    print(`  worst             ${interval(relative.worst, '%')} at ${relative.worst.rpm} rpm`);
+    print(`  worst             ${intervalText(relative.worst, '%')} at ${relative.worst.rpm} rpm`);
     print(
       `  substantiated     ${relative.substantiated.map((s) => `${s.fromRpm} to ${s.toRpm} rpm`).join(', ') || 'nowhere'}`,
     );
     print(
-      `  proven loss       ${relative.losses.map((s) => `${s.fromRpm} to ${s.toRpm} rpm`).join(', ') || 'none'}`,
+      `  proven loss       ${relative.losses.map((s) => `${signedGain(s.gain)} % at ${s.rpm} rpm, ${s.fromRpm} to ${s.toRpm} rpm`).join(', ') || 'none'}`,
     );
   }
   for (const f of result.findings) print(`  ${f.state.padEnd(8)} ${f.gate.padEnd(14)} ${f.message}`);

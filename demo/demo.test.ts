@@ -94,7 +94,17 @@ describe('evidence', () => {
         result,
         claim.metric,
         claim.unit,
-        { part: 'P', fitment: 'F', vehicle: 'V', fuel: 'x', calibration: 'x', gear: 'x', dyno: 'D' },
+        {
+          subject: { kind: 'part', text: 'P', against: null },
+          product: true,
+          notAsSold: null,
+          fitment: 'F',
+          vehicle: 'V',
+          fuel: 'x',
+          calibration: 'x',
+          gear: 'x',
+          dyno: 'D',
+        },
         claim.arm,
       );
       expect(text).toMatchObject({

@@ -1,4 +1,4 @@
-/** `npm run bench`: builds and runs the benchmarks in bench/. `npm run bench -- compute` or `-- scale` runs one part. */
+/** `npm run bench`: builds and runs the benchmarks in bench/. `npm run bench -- compute`, `-- scale` or `-- races` runs one part. */
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
@@ -81,6 +81,25 @@ if (!only || only === 'scale') {
     status = (await show(process.execPath, ['dist/bench/scale-bench.js', 'time', ...places])) || status;
   } finally {
     end();
+  }
+}
+if (only === 'races') {
+  // Approvals beside every change under a claim, 200 rounds each, from two server processes on one database.
+  ensureDebian([POSTGRES]);
+  if ((await show(process.execPath, ['scripts/build.mjs'])) !== 0) process.exit(1);
+  const postgres = await startPostgres('races-postgres', { throwaway: true });
+  try {
+    status = await show(
+      join(root, 'node_modules/.bin/vitest'),
+      ['run', 'server/__tests__/races.test.ts', '--testTimeout=3600000'],
+      {
+        TEST_DATABASE_URL: postgres.url('postgres'),
+        RACE_ROUNDS: process.env.RACE_ROUNDS ?? '200',
+        RACE_PROCESSES: '1',
+      },
+    );
+  } finally {
+    postgres.stop();
   }
 }
 process.exit(status);

@@ -133,6 +133,9 @@ export async function fillRegister(url: string, size: Size, seed: number): Promi
       select gen_random_uuid(), id, 1, 'h', '{}', jsonb_build_object('verdict', case when number % 3 = 0 then 'no gain shown' else 'claim' end), '{}', '{}', 'bench', now(),
         jsonb_build_object('part', jsonb_build_object('rpm', (select jsonb_agg(2500 + 100 * i) from generate_series(0, 40) i), 'gain', (select jsonb_agg(i / 10.0) from generate_series(0, 40) i), 'lower', (select jsonb_agg(i / 10.0 - 1) from generate_series(0, 40) i), 'upper', (select jsonb_agg(i / 10.0 + 1) from generate_series(0, 40) i)))
       from tests where number % 2 = 0`);
+    await client.query(
+      'update tests t set current_analysis_id = a.id from analyses a where a.test_id = t.id',
+    );
     await client.query('vacuum analyze');
     return person;
   } finally {

@@ -27,7 +27,7 @@ import { scalarGain, type ScalarGain, type Terms } from '../../core/compare/scal
 import { smoothed, smoothedRows, smoothedVariance, varianceKernel } from '../../core/compare/smoothing.ts';
 import { welchSatterthwaite } from '../../core/base/welch-satterthwaite.ts';
 import { guardedMountVariance, historyPrior, moderatedVariance } from '../../core/compare/variance.ts';
-import { shownPct } from '../../core/judge/display.ts';
+import { shownPct } from '../../core/base/rounding.ts';
 import { scalarPower } from '../../core/plan/power.ts';
 
 export interface ReferenceCase {

@@ -235,6 +235,7 @@ export async function loadDemo(
       analysisId: analysis.id,
       metric: test.metric,
       unit: test.unit ?? 'kW',
+      tells: 'gain',
     });
     if (test.claim === 'draft') continue;
     later(15);
@@ -251,7 +252,6 @@ export async function loadDemo(
       pulls.find((p) => p.label === 'p3')!.id,
       'aborted pull',
       'Begun 640 rpm late: the driver missed the mark.',
-      true,
     );
   }
   for (const plan of FURTHER_PLANS) {
