@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { readTestFile } from '../contract/judge/test-file.ts';
 import { analyseTest, isRefused } from '../core/judge/analyse-test.ts';
-import { claimRounded } from '../core/judge/display.ts';
+import { claimRounded, signedGain } from '../core/base/rounding.ts';
 import { DEMO_DYNOS } from '../demo/register/vehicles.ts';
 import { enterAs, filesOf, leave, openTest } from './helpers.ts';
 
@@ -62,14 +62,14 @@ test('nine pull files become a published claim that leads back to their bytes', 
     const last = computed.relative.curve.at(-1)!;
     await expect(ribbon).toHaveAttribute(
       'aria-valuetext',
-      new RegExp(`6.500 rpm: gain \\${last.gain > 0 ? '+' : '−'}${Math.abs(last.gain).toFixed(1)} %`),
+      new RegExp(`6.500 rpm: gain \\${signedGain(last.gain)} %`),
     );
-    await expect(page.getByRole('complementary')).toContainText(`+${computed.power.upTo.gain.toFixed(1)} kW`);
+    await expect(page.getByRole('complementary')).toContainText(`${signedGain(computed.power.upTo.gain)} kW`);
     await page.getByRole('button', { name: 'Units and light' }).click();
     await page.getByRole('menuitemradio', { name: 'hp', exact: true }).click();
     await page.keyboard.press('Escape');
     await expect(page.getByRole('complementary')).toContainText(
-      `+${(computed.power.upTo.gain / 0.7456998715822702).toFixed(1)} hp`,
+      `${signedGain(computed.power.upTo.gain / 0.7456998715822702)} hp`,
     );
   });
   await test.step('reads the gates and drafts', async () => {

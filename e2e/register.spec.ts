@@ -11,7 +11,8 @@ test('the ledger answers what was on the car, and a wrong entry is put right in 
   await page.getByRole('link', { name: 'SV-014 Tern, grey' }).click();
   const answer = page.getByRole('region', { name: 'What was on it' });
   await expect(answer).toContainText('This is stock.');
-  await answer.getByLabel('Day and time the question is about').fill('2026-09-25T12:00');
+  await answer.getByLabel('The question is about: day').fill('25 Sep 2026');
+  await answer.getByLabel('The question is about: time').fill('12:00');
   await expect(answer).toContainText('Not stock');
   await expect(answer).toContainText('exhaust section: Touring silencer, revision A');
   await page.getByRole('button', { name: 'Write an entry' }).click();
@@ -19,11 +20,13 @@ test('the ledger answers what was on the car, and a wrong entry is put right in 
   await page
     .getByLabel('Part', { exact: true })
     .selectOption({ label: 'Rear silencer, revision B (exhaust section)' });
-  await page.getByLabel('Done').fill('2026-10-10T09:00');
+  await page.getByLabel('Done: day').fill('10 Oct 2026');
+  await page.getByLabel('Done: time').fill('09:00');
   await page.getByLabel('Odometer, km').fill('100');
   await page.getByRole('button', { name: 'Write it down' }).click();
   await expect(page.getByRole('alert')).toHaveCount(0);
-  await answer.getByLabel('Day and time the question is about').fill('2026-10-20T12:00');
+  await answer.getByLabel('The question is about: day').fill('20.10.2026');
+  await answer.getByLabel('The question is about: time').fill('12:00');
   await expect(answer).toContainText('Rear silencer, revision B');
   await page
     .getByRole('row')

@@ -29,6 +29,15 @@ test('a claim with a proven loss is returned, sent again, published with its dis
     await enterAs(page, /Ines Calloway/);
     await page.getByRole('link', { name: 'Claims', exact: true }).click();
     await page.getByRole('row').filter({ hasText: 'Rear silencer' }).getByRole('link').click();
+    // Whatever has been written into the car's ledger for days before the session is answered first.
+    await expect(page.getByRole('heading', { name: 'Conditions' })).toBeVisible();
+    const open = page.getByRole('button', { name: 'It does not touch the claim' });
+    for (let left = await open.count(); left > 0; left--) {
+      await open.first().click();
+      await page.getByLabel('Reason').fill('It was done before both arms alike.');
+      await page.getByRole('button', { name: 'Keep the answer' }).click();
+      await expect(open).toHaveCount(left - 1);
+    }
     await page.getByRole('button', { name: 'Approve and publish' }).click();
     await page.getByRole('link', { name: 'In the catalogue' }).click();
     const article = page.getByRole('article').filter({ hasText: 'Rear silencer' });
@@ -52,7 +61,8 @@ test('no gain, a look without return and a half-captured test each say what they
   await openTest(page, 2, 'Compare');
   await expect(page.getByText('no gain substantiated')).toBeVisible();
   await openTest(page, 2, 'Claim');
-  await expect(page.getByText('No claim can be drafted')).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Draft advice' })).toBeVisible();
+  await expect(page.getByText(/No gain shown: at most \+/)).toBeVisible();
   await openTest(page, 5, 'Judge');
   await expect(page.getByText('no return to baseline, a drift bound is added')).toBeVisible();
   await expect(page.getByText('this one is 1.0958')).toBeVisible();
@@ -74,4 +84,54 @@ test('the curve can be read as a table, in the units chosen, which are kept', as
   await expect(page.getByText('Torque at the wheel, lb·ft')).toBeVisible();
   await openTest(page, 4, 'Pulls');
   await expect(page.getByRole('button', { name: /Replace|Exclude|Choose files/ })).toHaveCount(0);
+});
+
+test('no gain is told as advice, by the same path as a claim', async ({ page }) => {
+  await enterAs(page, /Maren Holt/);
+  await openTest(page, 2, 'Claim');
+  await page.getByRole('button', { name: 'Draft this advice' }).click();
+  await page.getByRole('button', { name: 'Send to review' }).click();
+  await expect(page.getByText('Another person reviews it')).toBeVisible();
+  const address = page.url();
+  await leave(page);
+  await enterAs(page, /Ines Calloway/);
+  await page.goto(address);
+  await page.getByRole('button', { name: 'Approve and publish' }).click();
+  await page.getByRole('link', { name: 'In the catalogue' }).click();
+  await expect(page.getByRole('heading', { name: 'Advice' })).toBeVisible();
+  await expect(page.getByText(/No gain shown: at most \+/).first()).toBeVisible();
+});
+
+test('a newer revision puts a claim in question, in sight, until a reviewer answers it', async ({ page }) => {
+  await enterAs(page, /Ines Calloway/);
+  await page.getByRole('link', { name: 'Claims', exact: true }).click();
+  const published = page.getByRole('row').filter({ hasText: 'published' }).first();
+  const subject = (await published.getByRole('cell').nth(1).textContent()) ?? '';
+  await published.getByRole('link').first().click();
+  const address = page.url();
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  const detail = (await (await page.request.get(`/api${new URL(address).pathname}`)).json()) as {
+    claim: { testId: string; code: string };
+  };
+  const test_ = (await (await page.request.get(`/api/tests/${detail.claim.testId}`)).json()) as {
+    part: { partId: string };
+  };
+  await leave(page);
+  await enterAs(page, /Maren Holt/);
+  const revised = await page.request.post(`/api/parts/${test_.part.partId}/revisions`, {
+    data: { revision: 'Z9', changeNote: 'another bracket' },
+  });
+  expect(revised.status(), subject).toBe(201);
+  await leave(page);
+  await page.goto(`/evidence/${detail.claim.code}`);
+  await expect(page.getByText('In question: the part has a newer revision, Z9.')).toBeVisible();
+  await enterAs(page, /Ines Calloway/);
+  await page.goto(address);
+  await expect(page.getByText(/in question/).first()).toBeVisible();
+  const answer = page.getByRole('listitem').filter({ hasText: 'Z9' }).getByRole('button');
+  await answer.click();
+  await page.getByLabel('Reason').fill('The bracket carries no flow; the maker’s drawing says so.');
+  await page.getByRole('button', { name: 'Keep the answer' }).click();
+  await expect(page.getByText('The bracket carries no flow')).toBeVisible();
+  await expect(answer).toHaveCount(0);
 });
