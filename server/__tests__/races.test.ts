@@ -3,7 +3,7 @@
  * first, nothing may be current in public that rests on what was just changed.
  * RACE_ROUNDS sets how often each pair is fired (`npm run bench -- races`: 200, with servers in processes of their own).
  */
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { CatalogueFitment, Claim, ClaimDetail } from '../../contract/publish/claim.ts';
 import type { PartDetail } from '../../contract/register/register.ts';
 import { startApp, type Answer, type Ask, type TestApp } from './app.ts';
@@ -19,7 +19,7 @@ let app: TestApp;
 let testId: string;
 const pullIds = new Map<string, string>();
 
-beforeAll(async () => {
+async function setUp(): Promise<void> {
   app = await startApp();
   const here = await app.another(OWN_PROCESSES);
   const there = await app.another(OWN_PROCESSES);
@@ -32,10 +32,16 @@ beforeAll(async () => {
   )) as [Ask, Ask, Ask];
   testId = await measuredTest(app, { manager, operator }, session);
   for (const pull of (await detailOf(manager, testId)).pulls) pullIds.set(pull.label, pull.id);
-}, 120_000);
-afterAll(async () => {
-  await app.stop();
-});
+}
+const tearDown = (): Promise<void> => app.stop();
+// Many rounds leave hundreds of claims behind, and every later round reads them: each action has a database of its own.
+if (ROUNDS >= 50) {
+  beforeEach(setUp);
+  afterEach(tearDown);
+} else {
+  beforeAll(setUp);
+  afterAll(tearDown);
+}
 
 const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
 /** How long the first of two takes as a rule, ms. */
@@ -114,6 +120,7 @@ const ACTIONS: Record<
     undo?: () => Promise<unknown>;
     /** Whether the change may be refused because the approval came first. */ mayBeRefused?: boolean;
     /** Whether it ends where it began: approved afterwards, the claim stands on what is there. */ putsBack?: boolean;
+    /** Whether it has nothing to act on before the approval, and so never comes first. */ followsOnly?: boolean;
   }
 > = {
   'excluding a pull': {
@@ -201,6 +208,7 @@ const ACTIONS: Record<
   },
   'withdrawing it': {
     mayBeRefused: true,
+    followsOnly: true,
     act: async () => {
       await pause(8);
       const [claim] = (await manager<Claim[]>('GET', '/claims')).body.filter((c) => c.state === 'published');
@@ -214,7 +222,7 @@ const ACTIONS: Record<
 describe(`approving beside a change, ${ROUNDS} times each`, () => {
   it.each(Object.entries(ACTIONS))(
     '%s',
-    async (_name, { act, undo, mayBeRefused = false, putsBack = false }) => {
+    async (_name, { act, undo, mayBeRefused = false, putsBack = false, followsOnly = false }) => {
       const seen = { published: 0, refused: 0 };
       for (let round = 0; round < ROUNDS; round++) {
         const claim = await claimInReview();
@@ -234,7 +242,7 @@ describe(`approving beside a change, ${ROUNDS} times each`, () => {
       }
       expect(seen.published + seen.refused).toBe(ROUNDS);
       // In many rounds both orders occur, or the race is none.
-      if (ROUNDS >= 50)
+      if (ROUNDS >= 50 && !followsOnly)
         expect(Math.min(seen.published, seen.refused), JSON.stringify(seen)).toBeGreaterThan(0);
       if (process.env.RACE_ROUNDS)
         process.stdout.write(`  ${_name}: approved ${seen.published}, refused ${seen.refused}\n`);
