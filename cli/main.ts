@@ -157,6 +157,25 @@ program
     for (const f of pull.findings) print(`  ${f.code}${f.line ? `, line ${f.line}` : ''}: ${f.message}`);
   });
 
+/** The reference files that come with the project: beside this file in the sources, in the sources' place when built. */
+function ownReferences(): string[] {
+  const here = dirname(fileURLToPath(import.meta.url));
+  const beside = join(here, 'reference');
+  const folder = existsSync(join(beside, 'r-results.json')) ? beside : join(here, '../../cli/reference');
+  return ['r-results.json', 'rule-p.json', 'rules-s-t-d.json'].map((name) => join(folder, name));
+}
+function casesIn(source: string): ReferenceCase[] {
+  const { cases } = readJson(source) as { cases?: ReferenceCase[] };
+  if (!Array.isArray(cases))
+    throw new TestDefinitionError(
+      'TEST_FILE_INVALID',
+      'There is no list of cases in the file.',
+      'The layout is in docs/formats.md, “Reference cases”.',
+      { file: source },
+    );
+  return cases;
+}
+
 program
   .command('reference')
   .argument('[cases]', 'reference file; the project’s own when left out')
@@ -164,21 +183,8 @@ program
   .option('--all', 'name every case')
   .description('runs reference cases through the core and prints agreement by group')
   .action((file: string | undefined, options: { json?: boolean; all?: boolean }) => {
-    const own = join(dirname(fileURLToPath(import.meta.url)), 'reference', 'r-results.json');
-    const source =
-      file ??
-      (existsSync(own)
-        ? own
-        : join(dirname(fileURLToPath(import.meta.url)), '../../cli/reference/r-results.json'));
-    const { cases } = readJson(source) as { cases?: ReferenceCase[] };
-    if (!Array.isArray(cases))
-      throw new TestDefinitionError(
-        'TEST_FILE_INVALID',
-        'There is no list of cases in the file.',
-        'The layout is in docs/formats.md, “Reference cases”.',
-        { file: source },
-      );
-    const results = cases.map(evaluateCase);
+    const sources = file === undefined ? ownReferences() : [file];
+    const results = sources.flatMap(casesIn).map(evaluateCase);
     process.exitCode = results.some((r) => r.state === 'differs') ? FINDING : OK;
     const groups = [...new Set(results.map((r) => r.group))].map((group) => {
       const of = results.filter((r) => r.group === group);

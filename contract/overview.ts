@@ -1,5 +1,6 @@
 /** Tests as they are listed and opened: every stage seen at once. */
 import { z } from 'zod';
+import { GUARDS } from '../core/base/guard.ts';
 import type { PlanHours } from '../core/plan/hours.ts';
 import { METRICS } from '../core/plan/metrics.ts';
 import type { ClaimFacts } from '../core/publish/claim.ts';
@@ -83,6 +84,7 @@ export const TestDetailSchema = z.object({
     driftBound: z.number(),
     smoothingRpm: z.number(),
     confidence: z.number(),
+    guard: z.enum(GUARDS),
     controls: z.array(ControlSchema),
     photographs: z.array(z.string()),
     logs: z.array(z.string()),

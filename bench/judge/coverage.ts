@@ -18,7 +18,6 @@ export const EFFECTS: Record<'none' | 'constant' | 'bump', readonly Effect[]> = 
 export interface CoverageInput {
   readonly tests: number;
   readonly remount: boolean;
-  readonly history: boolean;
   readonly effect: keyof typeof EFFECTS;
   readonly seed: number;
   /** Multiplies the band’s half-width: 1, except to see that the check can fail. */ readonly widthTimes?: number;
@@ -29,7 +28,7 @@ export interface CoverageInput {
  * levels of docs/method.md. The truth the band is held against is the true gain smoothed over 200 rpm;
  * “up to” is held against the largest true gain, unsmoothed.
  */
-export function coverage({ tests, remount, history, effect, seed, widthTimes = 1 }: CoverageInput) {
+export function coverage({ tests, remount, effect, seed, widthTimes = 1 }: CoverageInput) {
   const rng = seededRng(seed);
   const grid = rpmGrid(2500, 6500, 50);
   const noise = pullNoise(grid, TYPICAL_NOISE);
@@ -72,14 +71,8 @@ export function coverage({ tests, remount, history, effect, seed, widthTimes = 1
       alpha: 0.025,
       drift: 'none',
       driftBound: 0.3,
+      guard: 'strict',
       repeatability: {
-        ...(history
-          ? {
-              curve: { variance: 0.68, df: 10 },
-              bandAverage: { variance: 0.48, df: 10 },
-              peak: { variance: 0.55, df: 10 },
-            }
-          : {}),
         ...(remount ? { mount: { variance: mountVariance, df: 10 } } : {}),
       },
     });

@@ -85,7 +85,6 @@ describe('band and claim over simulated tests (a small version of `npm run bench
     const { coveredPct, overclaimedPct, tests } = coverage({
       tests: 240,
       remount,
-      history: false,
       effect: 'constant',
       seed: 5,
     });
@@ -95,7 +94,6 @@ describe('band and claim over simulated tests (a small version of `npm run bench
   });
   it('would see a band that is too narrow: four tenths of the width do not cover', () =>
     expect(
-      coverage({ tests: 240, remount: true, history: false, effect: 'constant', seed: 5, widthTimes: 0.4 })
-        .coveredPct,
+      coverage({ tests: 240, remount: true, effect: 'constant', seed: 5, widthTimes: 0.4 }).coveredPct,
     ).toBeLessThan(90));
 });

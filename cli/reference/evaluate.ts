@@ -22,13 +22,16 @@ import { runResiduals, sumOfSquares } from '../../core/compare/contrast.ts';
 import { contrastWeights, mountLoad, type Layout } from '../../core/plan/contrast-weights.ts';
 import { criticalValue, type EcForm } from '../../core/base/critical-value.ts';
 import { roughness } from '../../core/compare/roughness.ts';
-import { gainBand } from '../../core/compare/gain-band.ts';
-import { scalarGain, type ScalarGain, type Terms } from '../../core/compare/scalar-gain.ts';
+import { oldBand } from '../../bench/compare/old-band.ts';
+import { oldScalar, type OldScalar, type OldTerms } from '../../bench/compare/old-scalar.ts';
+import { moderatedVariance } from '../../bench/compare/moderated-variance.ts';
 import { smoothed, smoothedRows, smoothedVariance, varianceKernel } from '../../core/compare/smoothing.ts';
 import { welchSatterthwaite } from '../../core/base/welch-satterthwaite.ts';
-import { guardedMountVariance, historyPrior, moderatedVariance } from '../../core/compare/variance.ts';
+import { historyPrior } from '../../core/compare/history-prior.ts';
+import { guardedMountVariance } from '../../core/compare/mount-guard.ts';
 import { shownPct } from '../../core/base/rounding.ts';
 import { scalarPower } from '../../core/plan/power.ts';
+import { ruleP, ruleS } from './rules.ts';
 
 export interface ReferenceCase {
   id: string;
@@ -60,13 +63,13 @@ const layout = (i: any): Layout => ({
   order: i.order ?? i.arm.map((_: unknown, k: number) => k + 1),
   covariate: false,
 });
-const terms = (i: any): Terms => ({
+const terms = (i: any): OldTerms => ({
   alpha: 0.025,
   ...(i.s0sq === undefined ? {} : { history: { variance: i.s0sq, df: i.d0 } }),
   ...(i.sm2 === undefined ? {} : { mount: { variance: i.sm2, df: i.dm } }),
   ...(i.udrift2 === undefined ? {} : { driftVariance: i.udrift2 }),
 });
-const engine = (g: ScalarGain) => ({
+const engine = (g: OldScalar) => ({
   d: g.d,
   nu: g.nu,
   s2: g.s2,
@@ -82,7 +85,7 @@ const engine = (g: ScalarGain) => ({
   upper: g.upper,
   p_one_sided: g.pOneSided,
 });
-const scalar = (i: any, covariate = false) => engine(scalarGain(i.a, { ...layout(i), covariate }, terms(i)));
+const scalar = (i: any, covariate = false) => engine(oldScalar(i.a, { ...layout(i), covariate }, terms(i)));
 const usesOrder = (c: ReferenceCase): boolean => /covariate\s*=\s*TRUE/.test(c.r_call ?? '');
 
 const DESIGNS: Record<string, { arm: (0 | 1)[]; run: number[] }> = {
@@ -145,7 +148,7 @@ const GROUPS: Record<string, Evaluate> = {
     const step = i.rpm[1] - i.rpm[0];
     const grid = commonGrid(i.Y, i.rpm);
     const rows = smoothedRows(grid.rows, step);
-    const b = gainBand(rows, grid.rpm, { ...layout(i), covariate }, terms(i));
+    const b = oldBand(rows, grid.rpm, { ...layout(i), covariate }, terms(i));
     const k = b.lower.indexOf(Math.max(...b.lower));
     const stock = rows.filter((_, q) => i.arm[q] === 0);
     const absolute = b.lower.map(
@@ -195,7 +198,7 @@ const GROUPS: Record<string, Evaluate> = {
   'band average': (i, c) => {
     if ((c.r_call ?? '').includes('quiet=')) {
       const history = { variance: 0.48, df: 10 };
-      const of = (a: number[]) => engine(scalarGain(a, layout(i), { alpha: 0.025, history }));
+      const of = (a: number[]) => engine(oldScalar(a, layout(i), { alpha: 0.025, history }));
       return { quiet: of(i.a), noisy: of(i.a.map((v: number) => 3 * v)) };
     }
     const g = scalar(i);
@@ -258,6 +261,8 @@ const GROUPS: Record<string, Evaluate> = {
       i.n.map((n: number, q: number) => (n - shift < 2 ? null : scalarPower(n - shift, i.delta[q], i.sd[q])));
     return { power: at(0), power_n_minus_1: at(1) };
   },
+  'rule P': ruleP,
+  'rule-s': ruleS,
   display: (i) => ({ pct: i.d.map(pctFromLp), shown: i.d.map(shownPct) }),
 };
 

@@ -2,10 +2,15 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import { evaluateCase, type ReferenceCase } from './evaluate.ts';
 
-/** Results of R 4.2.2 with limma 3.54.1; how they were made is told in docs/method.md. */
-const { cases } = JSON.parse(readFileSync(new URL('./r-results.json', import.meta.url), 'utf8')) as {
-  cases: ReferenceCase[];
-};
+/** Results of R 4.2.2 with limma 3.54.1, and of numpy and scipy for the interval rules; docs/method.md tells how they were made. */
+const cases = ['r-results', 'rule-p', 'rules-s-t-d'].flatMap(
+  (name) =>
+    (
+      JSON.parse(readFileSync(new URL(`./${name}.json`, import.meta.url), 'utf8')) as {
+        cases: ReferenceCase[];
+      }
+    ).cases,
+);
 const COMPUTED = [
   'distributions',
   'critical value',
@@ -22,9 +27,11 @@ const COMPUTED = [
   'mount guard',
   'sample size',
   'display',
+  'rule P',
+  'rule-s',
 ];
 
-describe('results of R, at the tolerance each case gives', () => {
+describe('reference results, at the tolerance each case gives', () => {
   test.each(cases.filter((c) => COMPUTED.includes(c.group)).map((c) => [c.id, c] as const))(
     '%s',
     (_id, c) => {

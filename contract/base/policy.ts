@@ -1,5 +1,6 @@
 /** House policy as it is entered and read; every field of it is read by the core. */
 import { z } from 'zod';
+import { GUARDS } from '../../core/base/guard.ts';
 
 const share = z.number().min(0).max(1);
 export const PolicySchema = z.object({
@@ -18,6 +19,8 @@ export const PolicySchema = z.object({
   claimAgeMonths: z.number().int().min(1).max(240),
   smoothingRpm: z.number().min(50).max(1000),
   confidence: z.number().min(0.8).max(0.999),
+  /** Policies of before this field was there are read as strict. */
+  guard: z.enum(GUARDS).default('strict'),
 });
 export const PolicyRequest = z.object({
   policy: PolicySchema,

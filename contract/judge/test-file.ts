@@ -1,6 +1,7 @@
 /** The test file `evidentia-test/1`: one comparison with the files it rests on. Layout in docs/formats.md. */
 import { z } from 'zod';
 import { TestDefinitionError } from '../../core/base/errors.ts';
+import { GUARDS } from '../../core/base/guard.ts';
 import type { AirReading } from '../../core/capture/air-reading.ts';
 import type { TestDefinition } from '../../core/judge/analyse-test.ts';
 import { STOICHIOMETRIC_AFR, type Fuel } from '../../core/base/units.ts';
@@ -38,6 +39,8 @@ export const TestFileSchema = z.object({
   band: BandSchema,
   smoothingRpm: z.number().nonnegative().optional(),
   confidence: z.number().gt(0.5).lt(1).optional(),
+  /** Guard of the intervals of single numbers; left out: that of the policy. */
+  guard: z.enum(GUARDS).optional(),
   model: z
     .object({ drift: z.enum(['none', 'linear']).optional(), driftBound: z.number().nonnegative().optional() })
     .optional(),

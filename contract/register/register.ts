@@ -365,6 +365,16 @@ export const RegisterSchema = z.object({
 });
 export type Register = z.infer<typeof RegisterSchema>;
 
+/** An end of a past window where the vehicle's pulls scattered far more than elsewhere. */
+export const NoisyEndSeenSchema = z.object({
+  test: z.number(),
+  side: z.enum(['low', 'high']),
+  /** From here outwards, rpm, and how many times as much. */
+  rpm: z.number(),
+  times: z.number(),
+});
+export type NoisyEndSeen = z.infer<typeof NoisyEndSeenSchema>;
+
 /** Everything the planner needs of one fitment and vehicle, so that arms are assessed while they are built. */
 export const PlanningSchema = z.object({
   fitment: FitmentSchema,
@@ -372,6 +382,7 @@ export const PlanningSchema = z.object({
   present: ConfigurationSchema,
   revisions: z.array(PickedRevisionSchema),
   calibrations: z.array(CalibrationSchema),
+  noisyEnds: z.array(NoisyEndSeenSchema),
 });
 export type Planning = z.infer<typeof PlanningSchema>;
 

@@ -1,3 +1,5 @@
+import type { Guard } from './guard.ts';
+
 /** House policy: thresholds of the gates and how claims are worded. Every analysis records the policy it used. */
 export interface Policy {
   readonly version: string;
@@ -18,6 +20,8 @@ export interface Policy {
   /** Width of the moving average every curve is smoothed by, and the confidence of the band. */
   readonly smoothingRpm: number;
   readonly confidence: number;
+  /** How wary the intervals of single numbers (band average, peak) are of arms that scatter differently. */
+  readonly guard: Guard;
 }
 
 export const DEFAULT_POLICY: Policy = {
@@ -32,4 +36,5 @@ export const DEFAULT_POLICY: Policy = {
   claimAgeMonths: 36,
   smoothingRpm: 200,
   confidence: 0.95,
+  guard: 'strict',
 };

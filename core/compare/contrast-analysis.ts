@@ -8,11 +8,17 @@ import type { KnownVariance, Repeatability } from '../register/repeatability.ts'
 import { designOf, type Design, type Run } from '../plan/design.ts';
 import { commonGrid, type CommonGrid } from './common-grid.ts';
 import { contrastWeights, mountLoad, type Layout } from '../plan/contrast-weights.ts';
-import { gainBand, stretches, type GainBand } from './gain-band.ts';
-import { scalarGain, type ScalarGain, type Terms } from './scalar-gain.ts';
+import { runResiduals, sumOfSquares } from './contrast.ts';
+import { hasScatter, LEAST_FREEDOM } from './edge-codes.ts';
+import { gainBand, type GainBand } from './gain-band.ts';
+import { guardedMountVariance } from './mount-guard.ts';
+import { noisyEnd, type NoisyEnd } from './noisy-end.ts';
+import { scalarGain, type Candidate, type ScalarGain } from './scalar-gain.ts';
 import { smoothedRows } from './smoothing.ts';
+import { stretches } from './stretches.ts';
+import type { Guard } from '../base/guard.ts';
+import type { Terms } from './terms.ts';
 import { welchSatterthwaite } from '../base/welch-satterthwaite.ts';
-import { guardedMountVariance } from './variance.ts';
 
 export interface ComparedPull {
   readonly id: string;
@@ -36,6 +42,9 @@ export interface ContrastInput {
   readonly driftBound: number;
   /** Several parts between one opening and one closing baseline: a part off the centre keeps some drift, which the bound covers. */
   readonly bracketed?: boolean;
+  /** How wary the intervals of single numbers are of arms that scatter differently. */
+  readonly guard: Guard;
+  /** Only the mount variance of it enters an interval. */
   readonly repeatability: Repeatability;
 }
 
@@ -61,6 +70,13 @@ export interface Interval {
   readonly lower: number;
   readonly upper: number;
 }
+/** Limits of one number per pull, with which of the three intervals was the widest. */
+export interface ScalarInterval extends Interval {
+  /** Effective degrees of freedom of the interval used. */
+  readonly df: number;
+  /** Absent in results of older versions. */
+  readonly interval?: Candidate['name'];
+}
 export interface CurvePoint extends Interval {
   readonly rpm: number;
 }
@@ -74,7 +90,7 @@ export interface Stretch {
   readonly fromRpm: number;
   readonly toRpm: number;
 }
-export interface PeakToPeak extends Interval {
+export interface PeakToPeak extends ScalarInterval {
   readonly gainPct: number;
   readonly lowerPct: number;
   readonly upperPct: number;
@@ -82,13 +98,12 @@ export interface PeakToPeak extends Interval {
   readonly againstRpm: number;
   /** Whether either largest value lies at the end of the window: then it is no peak, and cannot be claimed as one. */
   readonly atEdge: boolean;
-  readonly df: number;
 }
 
 export interface RelativeResult {
   readonly unit: '%';
   readonly curve: readonly CurvePoint[];
-  readonly bandAverage: Interval & { readonly df: number };
+  readonly bandAverage: ScalarInterval;
   readonly upTo: UpTo;
   readonly worst: CurvePoint;
   readonly substantiated: readonly Stretch[];
@@ -97,10 +112,23 @@ export interface RelativeResult {
 export interface AbsoluteResult {
   readonly unit: 'kW' | 'N·m';
   readonly curve: readonly (CurvePoint & { readonly arm: number; readonly against: number })[];
-  readonly bandAverage: Interval & { readonly df: number };
+  readonly bandAverage: ScalarInterval;
   readonly upTo: UpTo;
   readonly worst: CurvePoint;
   readonly peakToPeak: PeakToPeak;
+}
+
+export interface ScatterResult {
+  readonly guard: Guard;
+  /** Residual degrees of freedom at one rpm, and pooled over rpm. */
+  readonly nu: number;
+  readonly pooledDf: number;
+  /** How many times the baseline's variance the other arm has; null where an arm says nothing of its own scatter. */
+  readonly armRatio: number | null;
+  /** Variance of the contrast the band uses, mean over rpm, over that of arms taken as alike. */
+  readonly timesPooled: number;
+  readonly armsDiffer: boolean;
+  readonly noisyEnd: NoisyEnd | null;
 }
 
 export interface ContrastResult {
@@ -108,10 +136,14 @@ export interface ContrastResult {
   readonly against: string;
   readonly pulls: { readonly arm: number; readonly against: number };
   readonly design: string;
-  readonly rule: 'no history' | 'history' | 'mounting means';
+  /** Which values the intervals rest on: every pull, or one value a mounting. Older versions: see docs/formats.md. */
+  readonly rule: 'pooled, guarded' | 'mounting means';
+  /** Effective degrees of freedom of the band. */
   readonly df: number;
   readonly criticalValue: number;
   readonly roughness: number;
+  /** What the intervals rest on; absent in results of older versions. */
+  readonly scatter?: ScatterResult;
   readonly relative: RelativeResult;
   readonly power: AbsoluteResult;
   readonly torque: AbsoluteResult;
@@ -186,7 +218,7 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
       'DRIFT_CONFOUNDED',
       'A drift term cannot be told from the gain when one arm was run before the other. Return to the baseline, or use the drift bound.',
     );
-  if (pulls.length - input.runs.length - (layout.covariate ? 1 : 0) < 2)
+  if (pulls.length - input.runs.length - (layout.covariate ? 1 : 0) < LEAST_FREEDOM)
     return refuse(
       'NOT_ENOUGH_PULLS',
       'Too few repeats to tell scatter from gain. Run at least three pulls in every run.',
@@ -221,17 +253,22 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
       'The vehicle was strapped down anew between the arms and this dyno has no registered mount variance. Register it with a control vehicle, or run both arms on one mounting.',
     );
 
-  const band = gainBand(setting.reduce(xp), power.rpm, setting.layout, {
-    ...setting.terms,
-    history: setting.useHistory ? input.repeatability.curve : undefined,
-  });
-  const scalar = (values: readonly number[], history: KnownVariance | undefined): ScalarGain =>
+  const rows = setting.reduce(xp);
+  if (!hasScatter(runResiduals(rows, setting.layout).rows))
+    return refuse(
+      'DUPLICATE_PULLS',
+      'The pulls of every run are alike to the last digit. Attach the recording of each pull.',
+    );
+  const band = gainBand(rows, power.rpm, setting.layout, setting.terms);
+  const scalar = (values: readonly number[]): ScalarGain =>
     scalarGain(
       setting.reduce(values.map((v) => Float64Array.of(v))).map((row) => row[0]),
+      rows,
       setting.layout,
-      { ...setting.terms, history: setting.useHistory ? history : undefined },
+      setting.terms,
+      input.guard,
     );
-  const average = scalar(averages, input.repeatability.bandAverage);
+  const average = scalar(averages);
   const peaks = (rows: readonly Float64Array[]): number[] => rows.map((row) => Math.max(...row));
   const stock = (_: unknown, i: number): boolean => layout.arm[i] === 0;
 
@@ -253,7 +290,7 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
     }));
     const level = perSi * Math.exp(meanOf(raw.filter(stock).map((row) => meanOf([...row]))) / 100);
     const peakValues = peaks(rows);
-    const peak = scalar(peakValues, input.repeatability.peak);
+    const peak = scalar(peakValues);
     const peakLevel = perSi * Math.exp(meanOf(peakValues.filter(stock)) / 100);
     const [againstAt, armAt] = ([0, 1] as const).map((which) => {
       const mean = columnMeans(rows.filter((_, i) => layout.arm[i] === which));
@@ -267,7 +304,8 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
         gain: inUnit(level, average.d),
         lower: inUnit(level, average.lower),
         upper: inUnit(level, average.upper),
-        df: average.df,
+        df: average.used.dfEffective,
+        interval: average.used.name,
       },
       upTo: upToOf(curve),
       worst: worstOf(curve.map(({ rpm, gain, lower, upper }) => ({ rpm, gain, lower, upper }))),
@@ -281,7 +319,8 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
         armRpm: power.rpm[armAt],
         againstRpm: power.rpm[againstAt],
         atEdge: edge(armAt) || edge(againstAt),
-        df: peak.df,
+        df: peak.used.dfEffective,
+        interval: peak.used.name,
       },
     };
   };
@@ -299,10 +338,19 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
     against: input.against,
     pulls: counts,
     design: design.label,
-    rule: setting.useHistory ? band.rule : 'mounting means',
+    rule: setting.unit === 'pulls' ? 'pooled, guarded' : 'mounting means',
     df: band.df,
     criticalValue: band.u,
     roughness: band.tau,
+    scatter: {
+      guard: input.guard,
+      nu: band.split.nu,
+      pooledDf: band.pooling * band.split.nu,
+      armRatio: band.split.known ? band.ratio.q : null,
+      timesPooled: band.variance / band.variances.pooled,
+      armsDiffer: band.armsDiffer,
+      noisyEnd: noisyEnd(band.sm, power.rpm),
+    },
     relative: {
       unit: '%',
       curve,
@@ -310,7 +358,8 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
         gain: pctFromLp(average.d),
         lower: pctFromLp(average.lower),
         upper: pctFromLp(average.upper),
-        df: average.df,
+        df: average.used.dfEffective,
+        interval: average.used.name,
       },
       upTo: upToOf(curve),
       worst: worstOf(curve),
@@ -364,7 +413,7 @@ const worstOf = (curve: readonly CurvePoint[]): CurvePoint =>
 interface Setting {
   layout: Layout;
   terms: Terms;
-  useHistory: boolean;
+  unit: 'pulls' | 'mountings';
   reduce: (rows: readonly Float64Array[]) => Float64Array[];
 }
 
@@ -387,19 +436,19 @@ function settleMounts(
   const terms: Terms = { alpha: input.alpha, driftVariance };
   const asIs = (rows: readonly Float64Array[]): Float64Array[] => [...rows];
   if (mountLoad(contrastWeights(layout), layout.mount) < 1e-12)
-    return { layout, terms, useHistory: true, reduce: asIs };
+    return { layout, terms, unit: 'pulls', reduce: asIs };
 
   const registered = input.repeatability.mount;
   if (registered && registered.df >= 2) {
     const mounts = new Set(layout.mount);
     const ownMounts = mounts.size === input.runs.length;
     if (!(ownMounts && design.equalRuns && mounts.size >= 4))
-      return { layout, terms: { ...terms, mount: registered }, useHistory: true, reduce: asIs };
+      return { layout, terms: { ...terms, mount: registered }, unit: 'pulls', reduce: asIs };
     const runMeans = input.runs.map((_, r) => meanOf(averages.filter((__, i) => layout.run[i] === r)));
     const runArm = input.runs.map((run): 0 | 1 => (run.arm === input.arm ? 1 : 0));
-    const within = scalarGain(averages, layout, terms).s2;
+    const within = runVariance(averages, layout);
     const mount = guardedMountVariance(runMeans, runArm, design.pullsPerRun[0], within, registered);
-    return { layout, terms: { ...terms, mount }, useHistory: true, reduce: asIs };
+    return { layout, terms: { ...terms, mount }, unit: 'pulls', reduce: asIs };
   }
 
   const ids = [...new Set(layout.mount)];
@@ -417,10 +466,19 @@ function settleMounts(
       covariate: false,
     },
     terms,
-    useHistory: false,
+    unit: 'mountings',
     reduce: (rows) =>
       members.map((list) => Float64Array.from(rows[0], (_, j) => meanOf(list.map((i) => rows[i][j])))),
   };
+}
+
+/** Variance of one number per pull about its run, lp². */
+function runVariance(values: readonly number[], layout: Layout): number {
+  const { rows, nu } = runResiduals(
+    values.map((value) => Float64Array.of(value)),
+    layout,
+  );
+  return sumOfSquares(rows)[0] / nu;
 }
 
 /** A-B-A: how far the second baseline run lies from the first, and how far scatter and re-mounting could bring it (lp). */
@@ -441,10 +499,10 @@ function returnCheck(
   const remounted = first.run.mount !== last.run.mount;
   const { u2, nu } = welchSatterthwaite(
     [
-      average.v * (1 / first.run.counted.length + 1 / last.run.counted.length),
+      average.s2 * (1 / first.run.counted.length + 1 / last.run.counted.length),
       remounted ? 2 * (mount?.variance ?? 0) : 0,
     ],
-    [average.dfV, mount?.df ?? Infinity],
+    [average.split.nu, mount?.df ?? Infinity],
   );
   return {
     difference: meanOf(of(last)) - meanOf(of(first)),

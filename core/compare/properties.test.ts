@@ -7,17 +7,15 @@ import { runResiduals, sumOfSquares } from './contrast.ts';
 import { contrastWeights, mountLoad, type Layout } from '../plan/contrast-weights.ts';
 import { criticalValue, expectedEuler } from '../base/critical-value.ts';
 import { roughness } from './roughness.ts';
-import { gainBand, stretches } from './gain-band.ts';
+import { armRatio } from './arm-ratio.ts';
+import { armSplit } from './arm-split.ts';
+import { gainBand } from './gain-band.ts';
+import { stretches } from './stretches.ts';
 import { scalarGain } from './scalar-gain.ts';
 import { smoothed, smoothedVariance } from './smoothing.ts';
 import { welchSatterthwaite } from '../base/welch-satterthwaite.ts';
-import {
-  historyIsEnough,
-  historyPrior,
-  kappaSquared,
-  moderatedVariance,
-  VARIANCE_FLOOR,
-} from './variance.ts';
+import { VARIANCE_FLOOR } from '../base/interval-rules.ts';
+import { historyIsEnough, historyPrior } from './history-prior.ts';
 
 const rpm = Array.from({ length: 41 }, (_, j) => 2500 + 100 * j);
 const ABA: Layout = {
@@ -91,8 +89,8 @@ describe('gain band', () => {
   it('rests on the variance floor when the pulls scatter too little to be believed', () => {
     const still = ABA.arm.map((_, i) => Float64Array.from(rpm, (_r, j) => 460 + 1e-4 * Math.sin(i * 3 + j)));
     const band = gainBand(still, rpm, ABA, { alpha: 0.025 });
-    expect(band.floored).toBe(true);
-    expect(Math.min(...band.v)).toBe(VARIANCE_FLOOR);
+    expect(band.flags).toContain('SCATTER_TOO_LOW');
+    expect(band.variance).toBeCloseTo(VARIANCE_FLOOR * band.split.c2, 15);
   });
   it('finds the stretches between changes of sign', () => {
     const signs = [1, 1, -1, -1, -1, 1, -1, 1];
@@ -172,13 +170,6 @@ describe('critical value', () => {
 });
 
 describe('variance', () => {
-  it('a session as quiet as the history adds its df; a noisier one discounts the history', () => {
-    expect(moderatedVariance([0.5], 6, 0.5, { variance: 0.5, df: 10 })).toMatchObject({ f: 1, df: 16 });
-    expect(moderatedVariance([1.5], 6, 1.5, { variance: 0.5, df: 10 })).toMatchObject({
-      f: 3,
-      df: 10 / 3 + 6,
-    });
-  });
   it('a history prior needs four sessions and twenty degrees of freedom', () => {
     expect(historyIsEnough([6, 6, 6])).toBe(false);
     expect(historyIsEnough([4, 4, 4, 4])).toBe(false);
@@ -200,14 +191,6 @@ describe('variance', () => {
     ];
     expect(b.s0sq / a.s0sq).toBeCloseTo(4, 12);
     expect(b.d0).toBeCloseTo(a.d0, 9);
-  });
-  it('unequal arms are inflated only when the smaller one is also the noisier', () => {
-    const arm = [0, 0, 0, 0, 1, 1] as const;
-    const run = [0, 0, 0, 0, 1, 1];
-    const scatter = (stock: number, part: number) =>
-      [stock, -stock, stock, -stock, part, -part].map((v) => Float64Array.of(v));
-    expect(kappaSquared(scatter(1, 0.1), { arm, run })).toBe(1);
-    expect(kappaSquared(scatter(0.1, 1), { arm, run })).toBeCloseTo(2 / 2 / (1 / 4 + 1 / 2), 12);
   });
   it('effective df lie between the smallest part’s and the sum', () => {
     fc.assert(
@@ -254,19 +237,119 @@ describe('grid and smoothing', () => {
   });
 });
 
-describe('scalar gain', () => {
-  it('one-sided limit, probability and t agree with each other', () => {
+describe('arms that scatter differently', () => {
+  /** The curves of `seed` with the residuals of the part's run, and of all, as many times as large. */
+  const scaled = (seed: number, part: number, all = 1): Float64Array[] => {
+    const rows = curves(seed);
+    const { rows: e } = runResiduals(rows, ABA);
+    return rows.map((row, i) => row.map((v, j) => v + e[i][j] * (all * (ABA.arm[i] === 1 ? part : 1) - 1)));
+  };
+  const ratioOf = (rows: Float64Array[]) => {
+    const e = runResiduals(rows, ABA);
+    return armRatio(e.rows, armSplit(contrastWeights(ABA), ABA, e));
+  };
+  it('the ratio follows the scatter of the part’s arm, whatever both have', () =>
+    fc.assert(
+      fc.property(seeds, fc.double({ min: 0.3, max: 3, noNaN: true }), (seed, all) => {
+        const [plain, noisier, louder] = [scaled(seed, 1), scaled(seed, 1.3), scaled(seed, 1, all)].map(
+          ratioOf,
+        );
+        // The weights move with the scatter, so the ratio does not follow to the last digit, but it does not turn.
+        return noisier.q >= plain.q - 1e-9 && Math.abs(louder.q / plain.q - 1) < 1e-6;
+      }),
+      { numRuns: 40 },
+    ));
+  it('is held between a tenth and ten', () => {
+    expect(ratioOf(scaled(5, 40)).q).toBe(10);
+    expect(ratioOf(scaled(5, 0.01)).q).toBe(0.1);
+  });
+  it('a noisier part widens the band and is said; scatter alike is not', () => {
+    const [alike, noisier] = [1, 6].map((part) => gainBand(scaled(11, part), rpm, ABA, { alpha: 0.025 }));
+    expect(alike.armsDiffer).toBe(false);
+    expect(noisier.armsDiffer).toBe(true);
+    expect(noisier.variance).toBeGreaterThan(alike.variance);
+  });
+  it('the band scales with the scatter above the floor', () =>
     fc.assert(
       fc.property(seeds, (seed) => {
-        const rng = seededRng(seed);
-        const g = scalarGain(
-          ABA.arm.map((a) => 2 * a + rng.normal()),
-          ABA,
-          { alpha: 0.025 },
+        const [one, three] = [1, 3].map((all) => gainBand(scaled(seed, 1, all), rpm, ABA, { alpha: 0.025 }));
+        return (
+          one.uc.every((u, j) => Math.abs(three.uc[j] / u - 3) < 1e-6) && Math.abs(three.u - one.u) < 1e-6
         );
-        return g.lower > 0 === g.pOneSided < 0.025 && Math.abs(g.upper - g.d - (g.d - g.lower)) < 1e-12;
+      }),
+      { numRuns: 25 },
+    ));
+  it('arms of two to one need no guard, a heavier one does', () => {
+    const guardOf = (arm: (0 | 1)[]) => {
+      const layout: Layout = {
+        ...ABA,
+        arm,
+        run: arm,
+        order: arm.map((_, i) => i + 1),
+        mount: arm.map(() => 1),
+      };
+      const e = runResiduals(curves(3).slice(0, arm.length), layout);
+      return armSplit(contrastWeights(layout), layout, e).guard;
+    };
+    expect(guardOf([0, 0, 0, 0, 1, 1])).toBeCloseTo(1, 12);
+    expect(guardOf([0, 0, 0, 0, 0, 0, 1, 1])).toBeCloseTo(1 + 0.75 - 2 / 3, 12);
+  });
+  it('shares of a degree of freedom add up to all there are, with and without an order line', () => {
+    for (const covariate of [false, true]) {
+      const { nu, freedom } = runResiduals(curves(9), { ...ABA, covariate });
+      expect(freedom.reduce((a, b) => a + b, 0)).toBeCloseTo(nu, 12);
+    }
+  });
+});
+
+describe('scalar gain', () => {
+  const noisy = (seed: number): number[] => {
+    const rng = seededRng(seed);
+    return ABA.arm.map((a) => 2 * a + rng.normal());
+  };
+  it('is the widest of three, each with its own limits', () =>
+    fc.assert(
+      fc.property(seeds, (seed) => {
+        const g = scalarGain(noisy(seed), curves(seed), ABA, { alpha: 0.025 }, 'strict');
+        return (
+          g.candidates.length === 3 &&
+          g.candidates.every((c) => c.half <= g.used.half && Math.abs(c.t * c.uc - c.half) < 1e-12) &&
+          Math.abs(g.upper - g.d - (g.d - g.lower)) < 1e-12
+        );
       }),
       { numRuns: 60 },
+    ));
+  it('without curves there is no ratio to tell, and two intervals are left', () =>
+    expect(scalarGain(noisy(2), null, ABA, { alpha: 0.025 }, 'usual').candidates.map((c) => c.name)).toEqual([
+      'pooled',
+      'apart',
+    ]));
+  it('a single pull in every run of the part leaves its scatter unknown: pooled alone, and said', () => {
+    const layout: Layout = {
+      arm: [0, 0, 0, 1, 0, 0, 0],
+      run: [0, 0, 0, 1, 2, 2, 2],
+      mount: [1, 1, 1, 1, 1, 1, 1],
+      order: [1, 2, 3, 4, 5, 6, 7],
+      covariate: false,
+    };
+    const g = scalarGain(
+      [1, 2, 1.5, 3, 1.2, 2.1, 1.4],
+      curves(4).slice(0, 7),
+      layout,
+      { alpha: 0.025 },
+      'strict',
     );
+    expect(g.candidates.map((c) => c.name)).toEqual(['pooled']);
+    expect(g.flags).toEqual(['ARM_SCATTER_UNKNOWN']);
+    const band = gainBand(curves(4).slice(0, 7), rpm, layout, { alpha: 0.025 });
+    expect(band.armVariance).toBeNull();
+    expect(band.flags).toContain('ARM_SCATTER_UNKNOWN');
+  });
+  it('the mount and drift terms widen it', () => {
+    const of = (extra: object) =>
+      scalarGain(noisy(6), curves(6), { ...ABA, mount: ABA.run }, { alpha: 0.025, ...extra }, 'strict').used
+        .uc;
+    expect(of({ mount: { variance: 0.4, df: 9 } })).toBeGreaterThan(of({}));
+    expect(of({ driftVariance: 0.5 })).toBeGreaterThan(of({}));
   });
 });

@@ -34,13 +34,26 @@ export function varianceKernel(rpm: readonly number[], sdRpm = VARIANCE_KERNEL_R
   });
 }
 
+/** Kernels of the grids last seen: making one costs more than all else a band does. */
+const kernels = new Map<string, Float64Array[]>();
+const KERNELS_KEPT = 8;
+function keptKernel(rpm: readonly number[], sdRpm: number): Float64Array[] {
+  const key = `${sdRpm}: ${rpm.join(' ')}`;
+  let kernel = kernels.get(key);
+  if (!kernel) {
+    if (kernels.size >= KERNELS_KEPT) kernels.clear();
+    kernels.set(key, (kernel = varianceKernel(rpm, sdRpm)));
+  }
+  return kernel;
+}
+
 /** Variance curve smoothed along rpm by `varianceKernel`. */
 export function smoothedVariance(
   s2: ArrayLike<number>,
   rpm: readonly number[],
-  sdRpm?: number,
+  sdRpm = VARIANCE_KERNEL_RPM,
 ): Float64Array {
-  return Float64Array.from(varianceKernel(rpm, sdRpm), (row) => {
+  return Float64Array.from(keptKernel(rpm, sdRpm), (row) => {
     let sum = 0;
     for (let q = 0; q < row.length; q++) sum += row[q] * s2[q];
     return sum;

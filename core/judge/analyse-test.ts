@@ -4,6 +4,7 @@
  * through `readFile`, nothing reads a clock.
  */
 import { EvidentiaError, TestDefinitionError } from '../base/errors.ts';
+import type { Guard } from '../base/guard.ts';
 import type { Engine, Standard } from '../base/standards.ts';
 import { powerW } from '../base/units.ts';
 import type { ReadingOptions } from '../capture/reading-options.ts';
@@ -23,6 +24,7 @@ import type { Applied } from '../correct/standards.ts';
 import { peakOf, rpmGrid } from '../correct/torque-curve.ts';
 import { runsOf } from '../plan/design.ts';
 import type { Metric } from '../plan/metrics.ts';
+import { HISTORY_DF_CAP } from '../compare/history-prior.ts';
 import type { KnownVariance, Repeatability } from '../register/repeatability.ts';
 import {
   designGate,
@@ -42,6 +44,7 @@ import {
   type PlanLock,
   type Verdict,
 } from './gates.ts';
+import { armScatterGate, noisyEndFinding } from './scatter-gates.ts';
 import { accountedGate } from './accounted.ts';
 import { plausibleFindings, type HeldPull } from './plausible.ts';
 import { DEFAULT_POLICY, type Policy } from '../base/policy.ts';
@@ -86,6 +89,8 @@ export interface TestDefinition {
   readonly band: { readonly fromRpm: number; readonly toRpm: number; readonly stepRpm: number };
   readonly smoothingRpm?: number | undefined;
   readonly confidence?: number | undefined;
+  /** Guard of the intervals of single numbers, as the locked plan names it. */
+  readonly guard?: Guard | undefined;
   readonly model?:
     { readonly drift?: 'none' | 'linear' | undefined; readonly driftBound?: number | undefined } | undefined;
   readonly repeatability?: Repeatability | undefined;
@@ -256,6 +261,7 @@ export function analyseTest(
         drift,
         bracketed: parts.length > 1,
         driftBound: test.model?.driftBound ?? policy.driftBoundLpPerPull,
+        guard: test.guard ?? policy.guard,
         repeatability,
       });
     const outcome = contrastOf(test.pulls.filter((pull) => !pull.excluded));
@@ -289,11 +295,13 @@ export function analyseTest(
         mountingGate(value, repeatability),
         warmUpGate(value, policy),
         repeatsGate(value, policy),
+        armScatterGate(value),
         repeatabilityGate(value, repeatability, policy),
         factorGate(byArm, test.standard, policy),
         sweepGate(value, grid, [...byArm.values()].flat(), policy),
         effectGate(both, metrics),
         lossesGate(both),
+        ...[noisyEndFinding(value)].filter((finding) => finding !== undefined),
       ].map((finding) => ({ ...finding, ...about })),
     );
   }
@@ -382,11 +390,10 @@ const gateOfCode = (code: RefusedContrast['code']): Finding['gate'] =>
           ? 'design'
           : 'repeats';
 
-/** Past sessions stand for at most this many degrees of freedom, however many there were (rule B of the statistics). */
-const HISTORY_DF_CAP = 10;
+/** Past sessions stand for at most ten degrees of freedom, however many there were. */
 const capped = (known: KnownVariance | undefined): KnownVariance | undefined =>
   known && { ...known, df: Math.min(known.df, HISTORY_DF_CAP) };
-/** A registered history as the intervals may use it; mountings and days keep their own degrees of freedom. */
+/** A registered history as the gates hold a session against it; mountings and days keep their own degrees of freedom. */
 const cappedHistory = (r: Repeatability): Repeatability => ({
   ...r,
   curve: capped(r.curve),

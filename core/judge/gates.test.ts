@@ -1,6 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
 import { DEFAULT_POLICY as POLICY } from '../base/policy.ts';
+import { RULE_P } from '../base/interval-rules.ts';
+import type { NoisyEnd } from '../compare/noisy-end.ts';
+import { armScatterGate, noisyEndFinding } from './scatter-gates.ts';
 import type { AnalysedContrast } from '../compare/contrast-analysis.ts';
 import type { CorrectedPull } from '../correct/pull-correction.ts';
 import { designOf, runsOf, type PlacedPull } from '../plan/design.ts';
@@ -42,10 +45,13 @@ const ABA: readonly Block[] = [
 /** Only what the gates read: the rest of a contrast is not made up. */
 function contrast({
   blocks = ABA,
-  rule = 'no history',
+  rule = 'pooled, guarded',
   returned = { difference: 0.1, limit: 0.5 },
   sd = 0.3,
   floored = false,
+  armScatter = { a: 0.3, b: 0.3 },
+  timesPooled = 1,
+  noisyEnd = null,
   losses = [],
   rpm = [2500, 2550, 2600],
 }: {
@@ -54,13 +60,27 @@ function contrast({
   returned?: AnalysedContrast['returned'];
   sd?: number;
   floored?: boolean;
+  armScatter?: { a: number; b: number } | null;
+  timesPooled?: number;
+  noisyEnd?: NoisyEnd | null;
   losses?: readonly object[];
   rpm?: readonly number[];
 } = {}): AnalysedContrast {
   return {
     design: designed(blocks),
-    result: { rule, pulls: { arm: 3, against: 6 }, relative: { losses } },
-    average: { s2: sd * sd, floored, parts: [] },
+    result: { rule, pulls: { arm: 3, against: 6 }, relative: { losses }, scatter: { noisyEnd } },
+    average: {
+      s2: sd * sd,
+      flags: floored ? ['SCATTER_TOO_LOW'] : [],
+      split: { nu: NaN },
+      parts: [],
+    },
+    band: {
+      armVariance: armScatter,
+      armsDiffer: timesPooled > RULE_P.armsDifferFrom,
+      variance: timesPooled,
+      variances: { pooled: 1 },
+    },
     common: { rpm },
     returned,
   } as unknown as AnalysedContrast;
@@ -309,6 +329,15 @@ const cases: readonly [GateState, string, () => Finding][] = [
         }),
         POLICY,
       ),
+  ],
+
+  ['pass', 'ARMS_ALIKE', () => armScatterGate(contrast({ timesPooled: 1.5 }))],
+  ['caution', 'ARMS_DIFFER_IN_SCATTER', () => armScatterGate(contrast({ timesPooled: 1.51 }))],
+  ['fail', 'ARM_SCATTER_UNKNOWN', () => armScatterGate(contrast({ armScatter: null }))],
+  [
+    'caution',
+    'NOISY_END',
+    () => noisyEndFinding(contrast({ noisyEnd: { side: 'high', rpm: 6100, times: 2.2 } }))!,
   ],
 
   ['pass', 'SCATTER_AS_USUAL', () => repeatabilityGate(contrast({ sd: 0.49 }), history, POLICY)],

@@ -19,6 +19,7 @@ export type GateName =
   | 'mounting'
   | 'warm-up'
   | 'repeats'
+  | 'scatter of the arms'
   | 'repeatability'
   | 'factor'
   | 'same sweep'
@@ -285,6 +286,7 @@ export function repeatabilityGate(
     why: 'A car or cell that scatters more than usual has something wrong with it.',
   };
   const sd = Math.sqrt(average.s2);
+  const low = average.flags.includes('SCATTER_TOO_LOW');
   const history = repeatability.bandAverage ? Math.sqrt(repeatability.bandAverage.variance) : undefined;
   const found = `Pull-to-pull SD of the band average ${sd.toFixed(2)} %`;
   if (sd > policy.scatter.mostPct)
@@ -299,7 +301,7 @@ export function repeatabilityGate(
     return {
       ...base,
       state: 'caution',
-      code: average.floored ? 'SCATTER_TOO_LOW' : 'NO_HISTORY',
+      code: low ? 'SCATTER_TOO_LOW' : 'NO_HISTORY',
       message: `${found}; this dyno has no registered history to hold it against.`,
       mend: 'Register the dyno’s repeatability.',
     };
@@ -315,7 +317,7 @@ export function repeatabilityGate(
   const below = fUpper(
     repeatability.bandAverage!.variance / Math.max(average.s2, 1e-12),
     repeatability.bandAverage!.df,
-    average.nu,
+    average.split.nu,
   );
   if (below < policy.scatter.tooLowChance)
     return {
@@ -326,7 +328,7 @@ export function repeatabilityGate(
       why: 'Pulls that agree better than the dyno can are often copies, or smoothed before they came here, and make a gain look surer than it is.',
       mend: 'Check that the pulls are separate recordings as they came from the logger.',
     };
-  if (average.floored)
+  if (low)
     return {
       ...base,
       state: 'caution',

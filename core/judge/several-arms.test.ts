@@ -82,6 +82,7 @@ describe('several parts between two baselines', () => {
         'mounting',
         'warm-up',
         'repeats',
+        'scatter of the arms',
         'repeatability',
         'factor',
         'same sweep',

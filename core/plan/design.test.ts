@@ -27,6 +27,8 @@ test.each([
   ['AABBAABB', 'A-B-A-B', 'alternating', false, [2, 2, 2, 2], [0, 0, 0, 0]],
   ['AA|AABB', 'A-A-B', 'A-B', true, [2, 2, 2], [0, 0, 0]],
   ['aaAAAbBBB', 'A-B', 'A-B', true, [3, 3], [2, 1]],
+  ['aaAAbbBBbbBBaaAA', 'A-B-B-A', 'A-B-B-A', false, [2, 2, 2, 2], [2, 2, 2, 2]],
+  ['aaAAAa', 'A', 'other', true, [3], [2]],
 ] as const)('%s is %s', (text, label, kind, confounded, pulls, warmUps) =>
   expect(designOf(runsOf(session(text)), 'stock')).toMatchObject({
     label,

@@ -23,15 +23,16 @@ export interface Run<P extends PlacedPull = PlacedPull> {
 }
 
 /**
- * Groups pulls into runs: uninterrupted blocks of one arm in one mounting. An uncounted pull of the
- * same arm and mounting does not interrupt; anything of another arm or mounting does, and so do
- * warm-up pulls between counted ones (a new run has begun). Runs without a counted pull are left out.
+ * Groups pulls into runs: uninterrupted blocks of one arm in one mounting, warm-up pulls first. Anything of
+ * another arm or mounting begins a new run, and so do warm-up pulls after counted ones: the part stays on the
+ * car, but the car has been warmed up anew. Runs without a counted pull are left out.
  */
 export function runsOf<P extends PlacedPull>(pulls: readonly P[]): Run<P>[] {
   const runs: { arm: string; mount: number | string; counted: P[]; warmUps: number }[] = [];
   for (const pull of [...pulls].sort((a, b) => a.order - b.order)) {
     let current = runs.at(-1);
-    if (!current || current.arm !== pull.arm || current.mount !== pull.mount) {
+    const begunAnew = current !== undefined && current.counted.length > 0 && !pull.counted;
+    if (!current || current.arm !== pull.arm || current.mount !== pull.mount || begunAnew) {
       current = { arm: pull.arm, mount: pull.mount, counted: [], warmUps: 0 };
       runs.push(current);
     }

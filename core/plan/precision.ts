@@ -1,5 +1,6 @@
 /** What a plan can see, as the planner shows it: smallest gains, pulls needed, and how they grow with pulls and re-mounting. */
 import { pctFromLp } from '../base/units.ts';
+import type { Guard } from '../base/guard.ts';
 import type { Repeatability } from '../register/repeatability.ts';
 import type { Metric } from './metrics.ts';
 import {
@@ -23,6 +24,7 @@ export interface PrecisionInput {
   readonly repeatability: Repeatability;
   readonly driftBound: number;
   readonly confidence: number;
+  readonly guard: Guard;
   /** Gain one would like to see, %. */
   readonly wantedPct: number;
 }
@@ -49,10 +51,17 @@ export interface Precision {
     readonly pct90: number | null;
     readonly driftShare: number;
   }[];
+  /** Where twelve pulls are planned as A-B-A: what the same twelve see with the part run twice. */
+  readonly twice: { readonly pct90: number | null; readonly instead: number | null } | null;
   readonly mountAssumed: boolean;
 }
 
 const MOST_PULLS = 12;
+/** Twelve counted pulls give more as four equal runs than as three: the part is then run as often as the baseline. */
+export const TWELVE_AS_FOUR_RUNS = { order: ['A', 'B', 'B', 'A'], pullsPerRun: 3 } as const;
+const isTwelveAsThreeRuns = ({ order, pullsPerRun }: PlannedContrast): boolean =>
+  order.join('') === 'ABA' && pullsPerRun === 4;
+
 const pct = (lp: number | undefined): number | null => (lp === undefined ? null : pctFromLp(lp));
 
 export function precisionOf(input: PrecisionInput): Precision {
@@ -67,7 +76,10 @@ export function precisionOf(input: PrecisionInput): Precision {
     remount: input.remount,
   };
   const scatters = new Map(
-    input.metrics.map((metric) => [metric, scatterFor(metric, input.repeatability, input.driftBound)]),
+    input.metrics.map((metric) => [
+      metric,
+      scatterFor(metric, input.repeatability, input.driftBound, input.guard),
+    ]),
   );
   const wanted = 100 * Math.log1p(input.wantedPct / 100);
   const [first] = input.metrics;
@@ -99,6 +111,12 @@ export function precisionOf(input: PrecisionInput): Precision {
         driftShare: known ? known.driftVariance / known.uc ** 2 : 0,
       };
     }),
+    twice: isTwelveAsThreeRuns(contrast)
+      ? {
+          pct90: pct(smallestGain(first, { ...contrast, ...TWELVE_AS_FOUR_RUNS }, scatter, 0.9, alpha)),
+          instead: pct(smallestGain(first, contrast, scatter, 0.9, alpha)),
+        }
+      : null,
     mountAssumed: scatter.assumed.mount,
   };
 }

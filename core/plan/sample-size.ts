@@ -7,9 +7,12 @@ import { criticalValue } from '../base/critical-value.ts';
 import { nctUpper, tUpperQuantile } from '../base/distributions.ts';
 import { brent } from '../base/roots.ts';
 import { welchSatterthwaite } from '../base/welch-satterthwaite.ts';
+import type { Guard } from '../base/guard.ts';
+import { RULE_P } from '../base/interval-rules.ts';
 import type { KnownVariance, Repeatability } from '../register/repeatability.ts';
 import { contrastWeights, mountLoad } from './contrast-weights.ts';
 import type { Metric } from './metrics.ts';
+import { guardCost } from './planning-factors.ts';
 import { driftModel } from './protocols.ts';
 
 /** One contrast as it is planned: which runs belong to the baseline (A) and to the part (B). */
@@ -23,22 +26,25 @@ export interface PlannedContrast {
 export interface Scatter {
   /** Variance of one pull in this metric, lp². */
   readonly variance: number;
-  /** Degrees of freedom of the dyno's history behind it; null plans without one. */
-  readonly historyDf: number | null;
   readonly mount: KnownVariance | null;
   /** Drift bound, lp a pull, used where the design has no return. */
   readonly driftBound: number;
+  /** Guard of the intervals of single numbers; `none` plans with the plain formula, as the handbooks have it. */
+  readonly guard: Guard | 'none';
 }
 
 /** Starting values where a dyno has nothing registered: SD of a pull and of one mounting, lp² (docs/method.md, noise assumed). */
 export const ASSUMED = {
-  curve: 0.48,
-  bandAverage: 0.36,
-  peak: 0.4,
+  curve: 0.68,
+  bandAverage: 0.5,
+  peak: 0.67,
   mount: { variance: 0.405, df: 9.3 },
 } as const;
-/** Roughness of pulls smoothed over 200 rpm, and points of a usual grid, taken for planning an “up to”. */
-export const PLANNING = { roughness: 6.6, points: 81 } as const;
+/**
+ * Taken for planning an “up to”: roughness of pulls smoothed over 200 rpm, by how much pooling over rpm multiplies
+ * the degrees of freedom at that roughness, and points of a usual grid.
+ */
+export const PLANNING = { roughness: 6.6, pooling: 1 + 6.6 / RULE_P.roughnessScale, points: 81 } as const;
 
 const SOURCE: Record<Metric, 'curve' | 'bandAverage' | 'peak'> = {
   upTo: 'curve',
@@ -51,13 +57,14 @@ export function scatterFor(
   metric: Metric,
   repeatability: Repeatability,
   driftBound: number,
+  guard: Guard,
 ): Scatter & { assumed: { scatter: boolean; mount: boolean } } {
   const known = repeatability[SOURCE[metric]];
   return {
     variance: known?.variance ?? ASSUMED[SOURCE[metric]],
-    historyDf: known?.df ?? null,
     mount: repeatability.mount ?? ASSUMED.mount,
     driftBound,
+    guard,
     assumed: { scatter: known === undefined, mount: repeatability.mount === undefined },
   };
 }
@@ -65,6 +72,8 @@ export function scatterFor(
 export interface DesignPrecision {
   readonly uc: number;
   readonly df: number;
+  /** Degrees of freedom where the scatter is pooled over a whole curve. */
+  readonly pooledDf: number;
   readonly repeatabilityVariance: number;
   readonly mountVariance: number;
   readonly driftVariance: number;
@@ -89,7 +98,7 @@ export function designPrecision(contrast: PlannedContrast, scatter: Scatter): De
   const order = pulls.map((p) => p.order);
   const weights = contrastWeights({ arm, order, covariate: alternating });
   const within = pulls.length - letters.length - (alternating ? 1 : 0);
-  if (within < (scatter.historyDf === null ? 2 : 1)) return undefined;
+  if (within < 2) return undefined;
   const load = mountLoad(
     weights,
     pulls.map((p) => (contrast.remount ? p.run : 0)),
@@ -105,31 +114,41 @@ export function designPrecision(contrast: PlannedContrast, scatter: Scatter): De
     (scatter.mount?.variance ?? 0) * load,
     (scatter.driftBound * apart) ** 2 / 3,
   ];
-  const { u2, nu } = welchSatterthwaite(parts, [
-    within + (scatter.historyDf ?? 0),
-    scatter.mount?.df ?? Infinity,
-    Infinity,
-  ]);
+  const effective = (own: number) =>
+    welchSatterthwaite(parts, [own, scatter.mount?.df ?? Infinity, Infinity]);
+  const { u2, nu } = effective(within);
   return {
     uc: Math.sqrt(u2),
     df: nu,
+    pooledDf: effective(PLANNING.pooling * within).nu,
     repeatabilityVariance: parts[0],
     mountVariance: parts[1],
     driftVariance: parts[2],
   };
 }
 
-/** Multiple of the uncertainty that the lower limit lies below the estimate. */
+/** Multiple of the uncertainty that the lower limit lies below the estimate, and the degrees of freedom it is used with. */
 function multiplier(
   metric: Metric,
-  { df }: DesignPrecision,
+  contrast: PlannedContrast,
+  { guard }: Scatter,
+  precision: DesignPrecision,
   alpha: number,
-  historyDf: number | null,
-): number {
-  return metric === 'upTo'
-    ? criticalValue(alpha, df, PLANNING.roughness, historyDf === null ? 'nu2' : 't', PLANNING.points).u
-    : tUpperQuantile(alpha, df);
+): { u: number; df: number } {
+  const { df, pooledDf, uc, repeatabilityVariance: own } = precision;
+  const cost = guard === 'none' ? 1 : guardCost(metric, runsOfArms(contrast), contrast.pullsPerRun, guard);
+  // The guards widen what the pulls' scatter gives; mountings and drift stay as they are.
+  const widened = Math.sqrt(1 + ((cost ** 2 - 1) * own) / uc ** 2);
+  if (metric !== 'upTo') return { u: widened * tUpperQuantile(alpha, df), df };
+  const tau = PLANNING.roughness * Math.sqrt(own / uc ** 2);
+  const band = criticalValue(alpha, pooledDf, tau, 'nu2', PLANNING.points).u;
+  return { u: widened * Math.max(band, tUpperQuantile(alpha, df)), df: pooledDf };
 }
+
+const runsOfArms = ({ order }: PlannedContrast): [number, number] => [
+  order.filter((letter) => letter === 'A').length,
+  order.filter((letter) => letter === 'B').length,
+];
 
 /**
  * Chance that the lower limit of the metric lies above zero when the true gain is `delta` lp.
@@ -145,11 +164,8 @@ export function designPower(
 ): number {
   const precision = designPrecision(contrast, scatter);
   if (!precision) return 0;
-  return nctUpper(
-    multiplier(metric, precision, alpha, scatter.historyDf),
-    precision.df,
-    delta / precision.uc,
-  );
+  const { u, df } = multiplier(metric, contrast, scatter, precision, alpha);
+  return nctUpper(u, df, delta / precision.uc);
 }
 
 /** Smallest gain (lp) that the design shows with the power asked for; undefined where it cannot be analysed. */
@@ -162,8 +178,8 @@ export function smallestGain(
 ): number | undefined {
   const precision = designPrecision(contrast, scatter);
   if (!precision) return undefined;
-  const u = multiplier(metric, precision, alpha, scatter.historyDf);
-  const at = (ncp: number): number => nctUpper(u, precision.df, ncp) - power;
+  const { u, df } = multiplier(metric, contrast, scatter, precision, alpha);
+  const at = (ncp: number): number => nctUpper(u, df, ncp) - power;
   // Above ncp 36 the tail counts as one; a design that wild sees nothing worth planning for.
   return at(36) < 0 ? undefined : brent(at, 0, 36, 1e-9) * precision.uc;
 }

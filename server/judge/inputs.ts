@@ -145,6 +145,7 @@ function definitionOf({
     band: { fromRpm: test.fromRpm, toRpm: test.toRpm, stepRpm: test.stepRpm },
     smoothingRpm: test.smoothingRpm,
     confidence: test.confidence,
+    guard: test.guard,
     model: { drift: driftModel(test.runOrder), driftBound: test.driftBound },
     repeatability: dyno.repeatability,
     arms: arms.map((arm) => ({

@@ -15,6 +15,7 @@ import {
   unique,
   uuid,
 } from 'drizzle-orm/pg-core';
+import type { Guard } from '../../core/base/guard.ts';
 import type { Standard } from '../../core/base/standards.ts';
 import type { Control } from '../../core/plan/controls.ts';
 import type { PlanHours } from '../../core/plan/hours.ts';
@@ -49,6 +50,8 @@ export const tests = pgTable(
     stepRpm: doublePrecision().notNull(),
     smoothingRpm: doublePrecision().notNull(),
     confidence: doublePrecision().notNull(),
+    /** Guard of the intervals of single numbers, from the policy the plan was made under. */
+    guard: text().$type<Guard>().notNull().default('strict'),
     driftBound: doublePrecision().notNull(),
     /** The first of the metrics named, and all of them. */
     metric: text().$type<Metric>().notNull(),
@@ -102,6 +105,7 @@ export const tests = pgTable(
     updatedAt: at().notNull(),
   },
   (t) => [
+    check('guard_is_known', sql`${t.guard} in ('strict', 'usual')`),
     check('band_is_a_range', sql`${t.toRpm} > ${t.fromRpm} and ${t.stepRpm} > 0`),
     check(
       'locked_whole',

@@ -340,6 +340,7 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
           driftBound: test.driftBound,
           smoothingRpm: test.smoothingRpm,
           confidence: test.confidence,
+          guard: test.guard,
           controls: test.controls.map((c) => ({ ...c })),
           photographs: test.photographs,
           logs: test.logs,

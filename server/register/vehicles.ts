@@ -29,6 +29,7 @@ import type { Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, notFound, RefusalError } from '../base/refusals.ts';
 import { people } from '../base/tables.ts';
+import { noisyEndsOf } from './noisy-ends.ts';
 import { listCalibrations } from './dynos.ts';
 import { partShown } from './embargo.ts';
 import { keptDeep } from './references.ts';
@@ -470,6 +471,7 @@ export function createVehicleService({ db, now, newId }: Needs) {
         vehicle,
         present,
         calibrations: tunes,
+        noisyEnds: await noisyEndsOf(db, id),
         revisions: [...rows, ...more.map((r) => ({ ...r, fits: null }))].map(({ revision, part, fits }) => {
           const shown = partShown(part, person, now());
           return {

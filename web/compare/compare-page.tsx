@@ -2,7 +2,12 @@ import clsx from 'clsx';
 import { useMemo, useState } from 'react';
 import { Link, useOutletContext } from 'react-router';
 import type { TestDetail } from '../../contract/overview.ts';
-import { isRefused, sayingLess, type Contrast } from '../../core/compare/contrast-analysis.ts';
+import {
+  isRefused,
+  sayingLess,
+  type Contrast,
+  type ScatterResult,
+} from '../../core/compare/contrast-analysis.ts';
 import { useAnalysisQuery } from '../base/endpoints.ts';
 import { Figure } from '../base/figure.tsx';
 import { signedGain, signedUpper } from '../../core/base/rounding.ts';
@@ -276,11 +281,26 @@ function Comparison({
         </p>
         <p className="mt-3 text-[12.5px] text-soft">
           {contrast.design} · {contrast.pulls.arm} part, {contrast.pulls.against} stock pulls · rule:{' '}
-          {contrast.rule === 'history' ? 'with the dyno’s history' : contrast.rule} · critical value{' '}
-          {number(contrast.criticalValue, 2)} · {number(contrast.df, 1)} degrees of freedom
+          {contrast.rule} · critical value {number(contrast.criticalValue, 2)} · {number(contrast.df, 1)}{' '}
+          degrees of freedom
         </p>
+        {contrast.scatter && <ScatterLine scatter={contrast.scatter} />}
       </aside>
     </div>
+  );
+}
+
+/** What the band rests on: degrees of freedom at one rpm and over the curve, and how the arms' scatter compares. */
+function ScatterLine({ scatter }: { scatter: ScatterResult }) {
+  const { nu, pooledDf, armRatio, armsDiffer, guard } = scatter;
+  return (
+    <p className="mt-1 text-[12.5px] text-soft">
+      {nu} degrees of freedom at one rpm, {number(pooledDf, 1)} over the curve ·{' '}
+      {armRatio === null
+        ? 'the scatter of one arm is not known'
+        : `variance of the part’s pulls ${number(armRatio, 2)} times the baseline’s`}
+      {armsDiffer && ', carried by the band'} · {guard} guard for averages and peaks
+    </p>
   );
 }
 

@@ -8,6 +8,7 @@ import { planHours } from '../../core/plan/hours.ts';
 import { METRIC_NAMES, METRICS, type Metric } from '../../core/plan/metrics.ts';
 import { PROTOCOL_KEYS, protocolOf } from '../../core/plan/protocols.ts';
 import { DEFAULT_POLICY } from '../../core/base/policy.ts';
+import { TWELVE_AS_FOUR_RUNS } from '../../core/plan/precision.ts';
 import { armsInput } from '../../contract/plan/arms-input.ts';
 import { PlanRequest } from '../../contract/plan/test.ts';
 import { fitmentName } from '../../contract/register/register.ts';
@@ -20,12 +21,14 @@ import {
   useFindFitments,
   useFitmentQuery,
   usePlanningQuery,
+  usePoliciesQuery,
   useRegisterQuery,
   useVehiclesInfiniteQuery,
 } from '../register/api.ts';
 import { ArmsEditor } from './arms-editor.tsx';
 import { baselineOf, partArmsOf, withOrder, withProtocol, type Draft } from './draft.ts';
 import { useFollowVehicle } from './follow-vehicle.ts';
+import { NoisyEnds } from './noisy-ends.tsx';
 import { OrderEditor } from './order-editor.tsx';
 import { PrecisionPanel } from './precision-panel.tsx';
 import { RunStrip } from './run-strip.tsx';
@@ -59,6 +62,9 @@ export function PlanBuilder({
   const { data: planning } = usePlanningQuery(draft.vehicleId, { skip: !draft.vehicleId });
   const vehicles = vehiclePages?.pages.flatMap((p) => p.items) ?? [];
   const known = planning && planning.vehicle.id === draft.vehicleId ? planning : undefined;
+  const { data: policies } = usePoliciesQuery();
+  const policy =
+    policies?.entries.find((e) => e.policy.version === policies.inForce)?.policy ?? DEFAULT_POLICY;
   const dyno = register?.dynos.find((d) => d.id === draft.dynoId);
   const protocol = protocolOf(draft.protocol);
   const parts = partArmsOf(draft);
@@ -106,12 +112,14 @@ export function PlanBuilder({
             metrics: draft.metrics,
             partArms: parts.length,
             repeatability: dyno.repeatability,
-            driftBound: dyno.driftBound ?? DEFAULT_POLICY.driftBoundLpPerPull,
-            confidence: DEFAULT_POLICY.confidence,
+            driftBound: dyno.driftBound ?? policy.driftBoundLpPerPull,
+            confidence: policy.confidence,
+            guard: policy.guard,
           }
         : null,
     [
       dyno,
+      policy,
       draft.order,
       draft.pullsPerRun,
       draft.warmUps,
@@ -373,6 +381,7 @@ export function PlanBuilder({
                   : 'Only what is named here can be claimed. “Up to” for a local gain, the average for a broad one.')}
             </p>
           </fieldset>
+          {known && <NoisyEnds seen={known.noisyEnds} band={draft.band} onChange={(band) => set({ band })} />}
           <div className="grid gap-4 md:grid-cols-4">
             <Num
               label="From, rpm"
@@ -565,6 +574,13 @@ export function PlanBuilder({
           <h2 className="mb-1">What it can see</h2>
           <PrecisionPanel
             input={precisionInput}
+            onRunTwice={() =>
+              onChange({
+                ...withProtocol(draft, 'A-B-B-A'),
+                remount: draft.remount,
+                pullsPerRun: TWELVE_AS_FOUR_RUNS.pullsPerRun,
+              })
+            }
             hours={
               hoursOf
                 ? {

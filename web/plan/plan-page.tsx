@@ -204,6 +204,7 @@ export function PlanPage() {
               'Confidence',
               `${100 * plan.confidence} % for the whole curve${plan.metrics.length > 1 || arms.length > 2 ? ', shared by all that is named' : ''}`,
             ],
+            ['Guard', `${plan.guard}, for averages and peaks`],
             ['Smoothing', `${plan.smoothingRpm} rpm moving average`],
             [
               'Vehicle',

@@ -4,7 +4,7 @@ import { CartesianGrid, Line, LineChart, ReferenceDot, ResponsiveContainer, XAxi
 import { METRIC_NAMES } from '../../core/plan/metrics.ts';
 import type { Precision, PrecisionInput } from '../../core/plan/precision.ts';
 import { number } from '../base/format.ts';
-import { Input } from '../base/ui.tsx';
+import { Button, Input } from '../base/ui.tsx';
 import type { PrecisionService } from './precision.worker.ts';
 
 let service: Remote<PrecisionService> | undefined;
@@ -41,8 +41,11 @@ const shown = (pct: number | null): string =>
 export function PrecisionPanel({
   input,
   hours,
+  onRunTwice,
 }: {
   input: Omit<PrecisionInput, 'wantedPct'> | null;
+  /** Plans the same twelve pulls with the part run twice. */
+  onRunTwice: () => void;
   hours: { 'A-B': number; 'A-B-A': number } | null;
 }) {
   const [wanted, setWanted] = useState(2);
@@ -113,6 +116,15 @@ export function PrecisionPanel({
           ))}
         </tbody>
       </table>
+      {p.twice && (
+        <div className="mt-2 flex items-center gap-3 border-y border-rule py-2">
+          <p className="min-w-0 flex-1 text-[12.5px]">
+            Twelve pulls see <b>{shown(p.twice.pct90)}</b> instead of {shown(p.twice.instead)} as A-B-B-A,
+            three a run: the part stays on for two runs, each after its own warm-up pulls.
+          </p>
+          <Button onClick={onRunTwice}>Plan it so</Button>
+        </div>
+      )}
       <figure className="mt-3">
         <figcaption className="text-[12.5px] text-soft">
           Smallest gain, %, shown 90 times of 100, over counted pulls a run ({METRIC_NAMES[input.metrics[0]]})

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { z } from 'zod';
 import { PolicySchema, type PolicyEntry } from '../../contract/base/policy.ts';
+import { GUARDS } from '../../core/base/guard.ts';
 import type { Policy } from '../../core/base/policy.ts';
 import { dayTime } from '../base/format.ts';
 import { RecordForm, type FieldGroup } from '../base/record-form.tsx';
@@ -27,6 +28,7 @@ const PolicyForm = z
     claimAgeMonths: PolicySchema.shape.claimAgeMonths,
     smoothingRpm: PolicySchema.shape.smoothingRpm,
     confidencePct: z.number().min(80).max(99.9),
+    guard: z.enum(GUARDS),
   })
   .refine((p) => p.factorCautionPct >= p.factorPassPct, {
     message: 'Not below the limit that passes.',
@@ -70,6 +72,14 @@ const GROUPS: readonly FieldGroup<keyof PolicyForm>[] = [
     fields: [
       { name: 'smoothingRpm', label: 'Smoothing, rpm', kind: 'number', span: 3 },
       { name: 'confidencePct', label: 'Confidence of the band, %', kind: 'number', span: 3 },
+      {
+        name: 'guard',
+        label: 'Guard against unequal scatter',
+        kind: 'select',
+        options: [...GUARDS],
+        span: 6,
+        hint: 'of averages and peaks; strict is wider at three pulls a run',
+      },
     ],
   },
 ];
@@ -91,6 +101,7 @@ const formOf = (p: Policy): PolicyForm => ({
   claimAgeMonths: p.claimAgeMonths,
   smoothingRpm: p.smoothingRpm,
   confidencePct: percent(p.confidence),
+  guard: p.guard,
 });
 const policyOf = (f: PolicyForm): Policy => ({
   version: f.version,
@@ -108,6 +119,7 @@ const policyOf = (f: PolicyForm): Policy => ({
   claimAgeMonths: f.claimAgeMonths,
   smoothingRpm: f.smoothingRpm,
   confidence: f.confidencePct / 100,
+  guard: f.guard,
 });
 
 /** House policy: what is in force, every version before it, and a new one with its reason. */
