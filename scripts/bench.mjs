@@ -1,4 +1,4 @@
-/** `npm run bench`: builds and runs the benchmarks in bench/. `npm run bench -- compute`, `-- scale` or `-- races` runs one part. */
+/** `npm run bench`: builds and runs the benchmarks in bench/. `-- compute`, `-- rules`, `-- planning`, `-- scale` or `-- races` runs one part. */
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
@@ -19,7 +19,11 @@ ensureModules();
 const { build } = await import('esbuild');
 mkdirSync(join(root, 'dist/bench'), { recursive: true });
 await build({
-  entryPoints: [join(root, 'bench/bench.ts'), join(root, 'bench/scale-bench.ts')],
+  entryPoints: [
+    join(root, 'bench/bench.ts'),
+    join(root, 'bench/rules-bench.ts'),
+    join(root, 'bench/scale-bench.ts'),
+  ],
   bundle: true,
   platform: 'node',
   format: 'esm',
@@ -33,6 +37,8 @@ await build({
 });
 let status = 0;
 if (!only || only === 'compute') status = await show(process.execPath, ['dist/bench/bench.js']);
+if (only === 'rules' || only === 'planning')
+  status = await show(process.execPath, ['dist/bench/rules-bench.js', only]);
 if (!only || only === 'scale') {
   ensureDebian([POSTGRES]);
   if ((await show(process.execPath, ['scripts/build.mjs'])) !== 0) process.exit(1);

@@ -235,19 +235,22 @@ describe('facts of the dyno in time', () => {
     await attach(operator, id, (await detailOf(manager, id)).pulls[0].id, madeSession(9).bytesOf('p1'));
     expect((await claimOf(claim.id)).claim.state).toBe('published');
   });
-  it('a history stands for ten degrees of freedom at the most', async () => {
+  it('no interval rests on a history: it is held against the scatter, with ten degrees of freedom at the most', async () => {
     await edit({ repeatability: { bandAverage: { variance: 0.3, df: 10 } }, validFrom: '2026-11-01' });
     const { id } = await measured();
-    const width = async (): Promise<number> => {
-      const contrast = (await analysisOf(manager, id)).analysis!.result.contrasts[0];
-      if (isRefused(contrast)) throw new Error('refused');
-      return contrast.relative.bandAverage.upper - contrast.relative.bandAverage.lower;
+    const seen = async () => {
+      const { contrasts, findings } = (await analysisOf(manager, id)).analysis!.result;
+      if (isRefused(contrasts[0])) throw new Error('refused');
+      return { contrast: contrasts[0], gate: findings.find((f) => f.gate === 'repeatability')! };
     };
-    const ten = await width();
+    const ten = await seen();
     await edit({ repeatability: { bandAverage: { variance: 0.3, df: 400 } }, validFrom: '2026-11-01' });
-    expect(await width()).toBe(ten);
-    await edit({ repeatability: {}, validFrom: '2026-11-01' });
-    expect(await width()).not.toBe(ten);
+    expect(await seen()).toEqual(ten);
+    await edit({ repeatability: { bandAverage: { variance: 30, df: 10 } }, validFrom: '2026-11-01' });
+    const wild = await seen();
+    expect(wild.contrast).toEqual(ten.contrast);
+    expect(wild.gate.code).toBe('SCATTER_FAR_BELOW_HISTORY');
+    expect(wild.gate.code).not.toBe(ten.gate.code);
   });
 });
 

@@ -112,11 +112,13 @@ const dyno = async () => {
   return { version, input };
 };
 
+let partRecord: Awaited<ReturnType<typeof record>>;
 /** What happens at the first server while the second approves; what puts it back. */
 const ACTIONS: Record<
   string,
   {
     act: () => Promise<Answer>;
+    /** What is read before the race begins. */ prepare?: () => Promise<void>;
     undo?: () => Promise<unknown>;
     /** Whether the change may be refused because the approval came first. */ mayBeRefused?: boolean;
     /** Whether it ends where it began: approved afterwards, the claim stands on what is there. */ putsBack?: boolean;
@@ -191,8 +193,11 @@ const ACTIONS: Record<
   },
   'setting an embargo': {
     mayBeRefused: true,
-    act: async () => {
-      const { version, input } = await record();
+    prepare: async () => {
+      partRecord = await record();
+    },
+    act: () => {
+      const { version, input } = partRecord;
       return manager('PUT', `/parts/${app.ids.part}`, {
         version,
         record: { ...input, embargoUntil: '2027-06-01', codeName: 'Project Sula' },
@@ -222,10 +227,11 @@ const ACTIONS: Record<
 describe(`approving beside a change, ${ROUNDS} times each`, () => {
   it.each(Object.entries(ACTIONS))(
     '%s',
-    async (_name, { act, undo, mayBeRefused = false, putsBack = false, followsOnly = false }) => {
+    async (_name, { act, prepare, undo, mayBeRefused = false, putsBack = false, followsOnly = false }) => {
       const seen = { published: 0, refused: 0 };
       for (let round = 0; round < ROUNDS; round++) {
         const claim = await claimInReview();
+        await prepare?.();
         const [approved, changed] = await atOnce(
           () => reviewerThere('POST', `/claims/${claim.id}/approve`),
           act,
