@@ -294,3 +294,26 @@ test('sign-in by password, refused and taken; signed out, the way in leads back 
   await page.getByRole('button', { name: 'Sign in', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'Claims' })).toBeVisible();
 });
+
+test('twelve pulls are better planned as A-B-B-A, and one press does it', async ({ page }) => {
+  await enterAs(page, /Maren Holt/);
+  await page.goto('/tests');
+  await page.getByRole('link', { name: /Supercharger kit, revision A \(pulley 92 mm\)/ }).click();
+  await page.getByRole('link', { name: 'Change the plan' }).click();
+  const panel = page.getByRole('complementary');
+  await expect(panel.getByRole('table', { name: 'Smallest gain the plan would show' })).toBeVisible();
+  await expect(panel).not.toContainText('the same twelve pulls');
+  await page.getByLabel('Counted pulls a run').fill('4');
+  await expect(panel).toContainText(/the same twelve pulls see [\d.]+ % instead of [\d.]+ %/);
+  const [better, plain] = /see ([\d.]+) % instead of ([\d.]+) %/
+    .exec(await panel.innerText())!
+    .slice(1)
+    .map(Number);
+  expect(better).toBeLessThan(plain);
+  await panel.getByRole('button', { name: 'Plan it so' }).click();
+  await expect(page.getByRole('radio', { name: /A-B-B-A/ })).toBeChecked();
+  await expect(page.getByLabel('Counted pulls a run')).toHaveValue('3');
+  await expect(panel.getByRole('table', { name: 'Smallest gain the plan would show' })).toContainText(
+    `${better.toFixed(1)} %`,
+  );
+});

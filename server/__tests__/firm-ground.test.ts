@@ -6,6 +6,7 @@ import type { CatalogueFitment, Claim, ClaimDetail, Evidence } from '../../contr
 import type { PartDetail } from '../../contract/register/register.ts';
 import { DEFAULT_POLICY } from '../../core/base/policy.ts';
 import { isRefused } from '../../core/judge/analyse-test.ts';
+import { ensureHouse } from '../base/house.ts';
 import { startApp, type Ask, type TestApp } from './app.ts';
 import { analysisOf, attach, detailOf, draft, madeSession, measuredTest, publish } from './made-session.ts';
 
@@ -362,11 +363,30 @@ describe('policy', () => {
     await expect(app.pool.query("update policies set reason = 'x'")).rejects.toThrow(/written once/);
     await enter('house-3');
   });
-  it('decides smoothing and confidence of plans made under it', async () => {
-    await enter('house-4', { smoothingRpm: 300, confidence: 0.9 });
-    const { body } = await manager<{ id: string }>('POST', '/tests', app.plan());
-    expect((await detailOf(manager, body.id)).plan).toMatchObject({ smoothingRpm: 300, confidence: 0.9 });
+  it('decides smoothing, confidence and guard of plans made under it, and the locked plan keeps its own', async () => {
+    await enter('house-4', { smoothingRpm: 300, confidence: 0.9, guard: 'usual' });
+    const { id } = await measured();
+    expect((await detailOf(manager, id)).plan).toMatchObject({
+      smoothingRpm: 300,
+      confidence: 0.9,
+      guard: 'usual',
+    });
+    expect((await manager<{ plan: object }>('GET', `/tests/${id}/locked-plan.json`)).body.plan).toMatchObject(
+      {
+        guard: 'usual',
+      },
+    );
     await enter('house-5');
+    const [contrast] = (await analysisOf(manager, id)).analysis!.result.contrasts;
+    expect(!isRefused(contrast) && contrast.scatter).toMatchObject({ guard: 'usual' });
+    expect((await manager<TestFile>('GET', `/tests/${id}/test.json`)).body).toMatchObject({ guard: 'usual' });
+    await expect(app.pool.query("update tests set guard = 'strict' where id = $1", [id])).rejects.toThrow(
+      /locked/,
+    );
+    await manager('POST', '/tests', app.plan());
+    await expect(app.pool.query("update tests set guard = 'none' where locked_at is null")).rejects.toThrow(
+      /guard_is_known/,
+    );
   });
   it('a tighter one puts claims in question at once, and they go or stay by their evidence', async () => {
     const { id } = await measured();
@@ -467,6 +487,17 @@ describe('a wrong answer about a column is put right without sending the file ag
 });
 
 describe('every analysis says what it read', () => {
+  it('what an earlier version computed is in question under a newer one, even if the earlier never served here', async () => {
+    const { id } = await measured();
+    const claim = await publish({ manager, reviewer }, id);
+    expect(await current()).toContain(claim.code);
+    // The analyses of these tests are by version “test”, of which no server has written anything down.
+    await ensureHouse({ ...app.needs, softwareVersion: 'a newer one' });
+    expect(await current()).not.toContain(claim.code);
+    expect((await claimOf(claim.id)).openChanges).toMatchObject([
+      { kind: 'software', what: expect.stringContaining('a newer one') as string },
+    ]);
+  });
   it('and lists take the one that stands, not the one with the highest number', async () => {
     const { id } = await measured();
     const first = (await analysisOf(manager, id)).analysis!;

@@ -32,6 +32,11 @@ export async function ensureHouse({ db, now, softwareVersion }: Needs): Promise<
         reason: 'The policy the application begins with.',
         enteredAt: now(),
       });
+    // What an earlier version computed without ever serving here counts as served: the newer one is then a change.
+    await tx.execute(sql`
+      insert into software_versions (version, first_served_at)
+      select software_version, min(computed_at) from analyses where software_version <> ${softwareVersion}
+      group by software_version on conflict do nothing`);
     await tx
       .insert(softwareVersions)
       .values({ version: softwareVersion, firstServedAt: now() })

@@ -283,6 +283,7 @@ function Comparison({
           {contrast.design} · {contrast.pulls.arm} part, {contrast.pulls.against} stock pulls · rule:{' '}
           {contrast.rule} · critical value {number(contrast.criticalValue, 2)} · {number(contrast.df, 1)}{' '}
           degrees of freedom
+          {contrast.scatter && `, ${contrast.scatter.nu} of them at one rpm`}
         </p>
         {contrast.scatter && <ScatterLine scatter={contrast.scatter} />}
       </aside>
@@ -292,14 +293,14 @@ function Comparison({
 
 /** What the band rests on: degrees of freedom at one rpm and over the curve, and how the arms' scatter compares. */
 function ScatterLine({ scatter }: { scatter: ScatterResult }) {
-  const { nu, pooledDf, armRatio, armsDiffer, guard } = scatter;
+  const { pooledDf, armRatio, armsDiffer, guard } = scatter;
   return (
     <p className="mt-1 text-[12.5px] text-soft">
-      {nu} degrees of freedom at one rpm, {number(pooledDf, 1)} over the curve ·{' '}
       {armRatio === null
-        ? 'the scatter of one arm is not known'
-        : `variance of the part’s pulls ${number(armRatio, 2)} times the baseline’s`}
-      {armsDiffer && ', carried by the band'} · {guard} guard for averages and peaks
+        ? 'The scatter of one arm is not known'
+        : `Variance of the part’s pulls ${number(armRatio, 2)} times the baseline’s`}
+      {armsDiffer && ', carried by the band'} · {number(pooledDf, 1)} degrees of freedom pooled over the curve
+      · {guard} guard for averages and peaks
     </p>
   );
 }

@@ -19,6 +19,13 @@ const VERDICTS: Record<Verdict, string> = {
   'not usable': 'A gate fails: nothing may be claimed from this session as it stands.',
 };
 
+/** The three intervals of a single number, as people read them. */
+const INTERVALS = {
+  pooled: 'the arms’ scatter taken together',
+  ratio: 'the arms’ scatter by its ratio',
+  apart: 'each arm’s scatter by itself',
+} as const;
+
 /** The gates, each with what was found, why it matters and what would mend it; then the uncertainty budget. */
 export function JudgePage() {
   const detail = useOutletContext<TestDetail>();
@@ -120,7 +127,11 @@ export function JudgePage() {
         {!isRefused(contrast) && (
           <section className="mt-6">
             <h2>Uncertainty budget</h2>
-            <p className="mb-2 text-[12.5px] text-soft">Band average; shares of the variance (lp²).</p>
+            <p className="mb-2 text-[12.5px] text-soft">
+              Band average; shares of the variance (lp²).{' '}
+              {contrast.relative.bandAverage.interval &&
+                `Of three intervals the widest: ${INTERVALS[contrast.relative.bandAverage.interval]}.`}
+            </p>
             {contrast.budget.map((part) => (
               <div key={part.source} className="mb-2">
                 <div className="flex justify-between">

@@ -119,8 +119,8 @@ export function PrecisionPanel({
       {p.twice && (
         <div className="mt-2 flex items-center gap-3 border-y border-rule py-2">
           <p className="min-w-0 flex-1 text-[12.5px]">
-            Twelve pulls see <b>{shown(p.twice.pct90)}</b> instead of {shown(p.twice.instead)} as A-B-B-A,
-            three a run: the part stays on for two runs, each after its own warm-up pulls.
+            As A-B-B-A, three a run, the same twelve pulls see <b>{shown(p.twice.pct90)}</b> instead of{' '}
+            {shown(p.twice.instead)}: the part stays on for two runs, each after its own warm-up pulls.
           </p>
           <Button onClick={onRunTwice}>Plan it so</Button>
         </div>
