@@ -24,7 +24,8 @@ const common = {
 
 await build({ ...common, entryPoints: ['cli/main.ts'], outfile: 'dist/cli/main.js', minifySyntax: true });
 mkdirSync('dist/cli/reference', { recursive: true });
-copyFileSync('cli/reference/r-results.json', 'dist/cli/reference/r-results.json');
+for (const name of ['r-results', 'rule-p', 'rules-s-t-d'])
+  copyFileSync(`cli/reference/${name}.json`, `dist/cli/reference/${name}.json`);
 if (!cliOnly) {
   await build({
     ...common,
