@@ -15,7 +15,7 @@ import { smoothed, SMOOTHING_RPM } from '../core/compare/smoothing.ts';
 import { findSweep } from '../core/capture/sweep.ts';
 import { peakOf, rpmGrid, torqueCurve } from '../core/correct/torque-curve.ts';
 import { intervalText, signedGain } from '../core/base/rounding.ts';
-import { sayingLess } from '../core/compare/contrast-analysis.ts';
+import { sayingLess } from '../core/compare/result.ts';
 import { analyseTest, isRefused, type TestResult } from '../core/judge/analyse-test.ts';
 import { evaluateCase, type ReferenceCase } from './reference/evaluate.ts';
 

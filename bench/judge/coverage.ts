@@ -1,6 +1,7 @@
 /** How often the band holds the whole true curve, and how often “up to” says too much, over simulated A-B-A tests. */
 import { seededRng } from '../../core/base/rng.ts';
-import { analyseContrast, type ComparedPull } from '../../core/compare/contrast-analysis.ts';
+import { analyseContrast } from '../../core/compare/contrast-analysis.ts';
+import type { ComparedPull } from '../../core/compare/compared-pull.ts';
 import { smoothed } from '../../core/compare/smoothing.ts';
 import { rpmGrid } from '../../core/correct/torque-curve.ts';
 import { runsOf } from '../../core/plan/design.ts';

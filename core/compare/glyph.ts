@@ -1,4 +1,4 @@
-import { isRefused, type Contrast, type RefusedContrast } from './contrast-analysis.ts';
+import { isRefused, type Contrast, type RefusedContrast } from './result.ts';
 
 /** A gain curve thinned to at most 41 points: enough to be known by its shape. Per cent. */
 export interface Glyph {

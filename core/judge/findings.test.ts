@@ -6,7 +6,7 @@ import { rpmGrid, torqueCurve } from '../correct/torque-curve.ts';
 import { findSweep } from '../capture/sweep.ts';
 import { adviceText, claimText, type ClaimFacts } from '../publish/claim.ts';
 import { analyseTest, isRefused, type TestDefinition, type TestPull } from './analyse-test.ts';
-import { outcome } from './gates.ts';
+import { outcome } from './verdict.ts';
 
 interface Run {
   readonly arm: string;

@@ -10,7 +10,9 @@ import {
   type TestPull,
   type TestResult,
 } from './analyse-test.ts';
-import { outcome, outcomeOf, planGate, type Finding } from './gates.ts';
+import type { Finding } from './finding.ts';
+import { planGate } from './gates/plan-locked.ts';
+import { outcome, outcomeOf } from './verdict.ts';
 
 /** A session of a flat 150 N·m engine: runs in order, three warm-up and three counted pulls each; gains in per cent by arm, scatter and drift in per cent. */
 function session(

@@ -38,3 +38,10 @@ export function amendmentsWeigh(
   const fields = [...new Set(late.flatMap((a) => a.fields))];
   return { state: fields.some((field) => DECISIVE.has(field)) ? 'decisive' : 'told', fields };
 }
+
+/** When the plan was locked, held against the first pull; undefined where a file does not say. */
+export interface PlanLock {
+  readonly lockedAt: string | null;
+  readonly firstPullAt: string | null;
+  readonly amendments?: readonly Amendment[] | undefined;
+}

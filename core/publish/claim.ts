@@ -3,7 +3,7 @@ import { grouped } from '../base/grouped.ts';
 import { atMostRounded, CLAIM_STEP, claimRounded, roundDownTo, type ClaimUnit } from '../base/rounding.ts';
 import { STANDARD_NAMES } from '../base/standards.ts';
 import { DISPLAY_UNITS } from '../base/units.ts';
-import type { ContrastResult, Interval } from '../compare/contrast-analysis.ts';
+import type { ContrastResult, Interval } from '../compare/result.ts';
 import { isRefused, type TestResult } from '../judge/analyse-test.ts';
 import type { Metric } from '../plan/metrics.ts';
 import type { NotAsSold } from '../register/sold-setting.ts';

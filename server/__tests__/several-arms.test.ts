@@ -10,7 +10,7 @@ import type { Coverage } from '../../contract/publish/coverage.ts';
 import type { Part, PartDetail } from '../../contract/register/register.ts';
 import { analyseTest, isRefused } from '../../core/judge/analyse-test.ts';
 import { claimRounded } from '../../core/base/rounding.ts';
-import { outcomeOf } from '../../core/judge/gates.ts';
+import { outcomeOf } from '../../core/judge/verdict.ts';
 import { startApp, type Ask, type TestApp } from './app.ts';
 
 const session = simulateSession(

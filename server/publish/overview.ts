@@ -2,7 +2,7 @@ import { and, asc, eq, inArray, ne } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { Pull } from '../../contract/capture/capture.ts';
 import type { TestDetail, TestStage, TestSummary } from '../../contract/overview.ts';
-import { sayingLess } from '../../core/compare/contrast-analysis.ts';
+import { sayingLess } from '../../core/compare/result.ts';
 import { isRefused, type TestResult } from '../../core/judge/analyse-test.ts';
 import type { Needs } from '../base/needs.ts';
 import { listPulls, type PullRow } from '../capture/repository.ts';

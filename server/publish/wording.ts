@@ -1,7 +1,7 @@
 import { inArray } from 'drizzle-orm';
 import type { Claim } from '../../contract/publish/claim.ts';
 import { amendmentsWeigh } from '../../core/plan/amendment.ts';
-import { outcomeOf } from '../../core/judge/gates.ts';
+import { outcomeOf } from '../../core/judge/verdict.ts';
 import { adviceText, claimText, type ClaimFacts, type ClaimOutcome } from '../../core/publish/claim.ts';
 import type { Queryable } from '../base/db.ts';
 import type { Inputs } from '../judge/inputs.ts';

@@ -2,12 +2,7 @@ import clsx from 'clsx';
 import { useMemo, useState } from 'react';
 import { Link, useOutletContext } from 'react-router';
 import type { TestDetail } from '../../contract/overview.ts';
-import {
-  isRefused,
-  sayingLess,
-  type Contrast,
-  type ScatterResult,
-} from '../../core/compare/contrast-analysis.ts';
+import { isRefused, sayingLess, type Contrast, type ScatterResult } from '../../core/compare/result.ts';
 import { useAnalysisQuery } from '../base/endpoints.ts';
 import { Figure } from '../base/figure.tsx';
 import { signedGain, signedUpper } from '../../core/base/rounding.ts';

@@ -1,11 +1,12 @@
 import clsx from 'clsx';
 import { Link, useOutletContext } from 'react-router';
 import type { TestDetail } from '../../contract/overview.ts';
-import { outcomeOf, type Finding, type Verdict } from '../../core/judge/gates.ts';
+import type { Finding } from '../../core/judge/finding.ts';
+import { outcomeOf, type Verdict } from '../../core/judge/verdict.ts';
 import { useAnalysisQuery } from '../base/endpoints.ts';
 import { dayTime, number } from '../base/format.ts';
 import { buttonClass, Empty, Loading, Mark, ProblemNote } from '../base/ui.tsx';
-import { isRefused } from '../../core/compare/contrast-analysis.ts';
+import { isRefused } from '../../core/compare/result.ts';
 import { ArmChoice, useArm } from '../compare/arm-choice.tsx';
 
 const TONE = { pass: 'stands', caution: 'ask', fail: 'loss' } as const;

@@ -3,7 +3,7 @@ import { Link, useParams } from 'react-router';
 import type { Evidence, PublicClaim } from '../../contract/publish/claim.ts';
 import { STANDARD_NAMES } from '../../core/base/standards.ts';
 import type { TestResult } from '../../core/judge/analyse-test.ts';
-import { isRefused } from '../../core/compare/contrast-analysis.ts';
+import { isRefused } from '../../core/compare/result.ts';
 import { useCatalogueFitmentQuery, useCatalogueQuery, useEvidenceQuery } from '../base/endpoints.ts';
 import { bytes, day, dayTime, number, useUnits } from '../base/format.ts';
 import { buttonClass, Caution, Empty, Loading, ProblemNote } from '../base/ui.tsx';

@@ -8,7 +8,7 @@ import { adviceText, claimText } from '../../core/publish/claim.ts';
 import { problemOf, useSessionQuery } from '../base/api.ts';
 import { useAnalysisQuery, useClaimsQuery, useDraftClaimMutation } from '../base/endpoints.ts';
 import { Button, Empty, Field, Loading, ProblemNote, Select, Textarea } from '../base/ui.tsx';
-import { outcomeOf } from '../../core/judge/gates.ts';
+import { outcomeOf } from '../../core/judge/verdict.ts';
 import { ArmChoice, useArm } from '../compare/arm-choice.tsx';
 import { ClaimCard } from './claim-card.tsx';
 

@@ -13,7 +13,7 @@ import {
 import { dayTime } from '../base/format.ts';
 import { Button, Dialog, Field, Loading, ProblemNote, Textarea } from '../base/ui.tsx';
 import { useAnalysisQuery } from '../base/endpoints.ts';
-import { isRefused } from '../../core/compare/contrast-analysis.ts';
+import { isRefused } from '../../core/compare/result.ts';
 import { GainRibbon } from '../compare/gain-ribbon.tsx';
 import { ClaimMark } from './claim-card.tsx';
 

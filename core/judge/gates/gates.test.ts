@@ -1,27 +1,23 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { DEFAULT_POLICY as POLICY } from '../base/policy.ts';
-import { RULE_P } from '../base/interval-rules.ts';
-import type { NoisyEnd } from '../compare/noisy-end.ts';
-import { armScatterGate, noisyEndFinding } from './scatter-gates.ts';
-import type { AnalysedContrast } from '../compare/contrast-analysis.ts';
-import type { CorrectedPull } from '../correct/pull-correction.ts';
-import { designOf, runsOf, type PlacedPull } from '../plan/design.ts';
-import {
-  designGate,
-  factorGate,
-  gradeOf,
-  lossesGate,
-  mountingGate,
-  planGate,
-  repeatabilityGate,
-  repeatsGate,
-  sweepGate,
-  verdictOf,
-  warmUpGate,
-  type Finding,
-  type GateState,
-} from './gates.ts';
+import { DEFAULT_POLICY as POLICY } from '../../base/policy.ts';
+import { RULE_P } from '../../base/interval-rules.ts';
+import type { NoisyEnd } from '../../compare/noisy-end.ts';
+import type { AnalysedContrast } from '../../compare/contrast-analysis.ts';
+import type { CorrectedPull } from '../../correct/pull-correction.ts';
+import { designOf, runsOf, type PlacedPull } from '../../plan/design.ts';
+import { told, type Found, type GateState } from '../finding.ts';
+import { gradeOf, verdictOf } from '../verdict.ts';
+import { designGate } from './design.ts';
+import { factorGate } from './factor.ts';
+import { lossesGate } from './losses-told.ts';
+import { mountingGate } from './mounting.ts';
+import { planGate } from './plan-locked.ts';
+import { noisyEndFinding, repeatabilityGate } from './repeatability.ts';
+import { repeatsGate } from './repeats.ts';
+import { sweepGate } from './same-sweep.ts';
+import { armScatterGate } from './scatter-of-the-arms.ts';
+import { warmUpGate } from './warm-up.ts';
 
 /** A session written as runs: arm, counted pulls, warm-ups, strapping. */
 type Block = readonly [arm: 'A' | 'B', counted: number, warmUps: number, mount: number];
@@ -100,7 +96,7 @@ const history = { bandAverage: { variance: 0.25, df: 20 } };
 const mount = { mount: { variance: 0.4, df: 9 } };
 const grid = Array.from({ length: 20 }, (_, i) => 2500 + 50 * i);
 
-const cases: readonly [GateState, string, () => Finding][] = [
+const cases: readonly [GateState, string, () => Found][] = [
   ['caution', 'PLAN_NOT_STATED', () => planGate(undefined)],
   ['fail', 'PLAN_NOT_LOCKED', () => planGate({ lockedAt: null, firstPullAt: null })],
   [
@@ -337,7 +333,7 @@ const cases: readonly [GateState, string, () => Finding][] = [
   [
     'caution',
     'NOISY_END',
-    () => noisyEndFinding(contrast({ noisyEnd: { side: 'high', rpm: 6100, times: 2.2 } }))!,
+    () => noisyEndFinding(contrast({ noisyEnd: { side: 'high', rpm: 6100, times: 2.2 } }))[0],
   ],
 
   ['pass', 'SCATTER_AS_USUAL', () => repeatabilityGate(contrast({ sd: 0.49 }), history, POLICY)],
@@ -401,7 +397,7 @@ const cases: readonly [GateState, string, () => Finding][] = [
 
 describe('a gate says what was found, why it matters and what would mend it', () => {
   test.each(cases)('%s: %s', (state, code, run) => {
-    const finding = run();
+    const finding = told(run());
     expect(finding).toMatchObject({ state, code });
     expect(finding.message).not.toMatch(/undefined|NaN|null|Infinity/);
     expect(finding.why).toMatch(/\.$/);

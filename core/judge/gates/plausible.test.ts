@@ -1,8 +1,13 @@
 import { describe, expect, it, test } from 'vitest';
-import { seededRng } from '../base/rng.ts';
-import { readPullFile } from '../capture/pull-file.ts';
+import { seededRng } from '../../base/rng.ts';
+import { readPullFile } from '../../capture/pull-file.ts';
 import { accountedGate } from './accounted.ts';
-import { plausibleFindings, type HeldPull } from './plausible.ts';
+import { told } from '../finding.ts';
+import type { HeldPull } from './held-pull.ts';
+import { plausibleGate } from './plausible.ts';
+
+const plausibleFindings = (...held: Parameters<typeof plausibleGate>) =>
+  plausibleGate(...held).map((finding) => told(finding));
 
 const arms = [
   { id: 'stock', label: 'stock' },

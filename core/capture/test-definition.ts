@@ -1,0 +1,127 @@
+/** One test as it is analysed: arms, pulls with their files and air, and how they are to be read and compared. */
+import { TestDefinitionError } from '../base/errors.ts';
+import type { Guard } from '../base/guard.ts';
+import type { Engine, Standard } from '../base/standards.ts';
+import type { PlanLock } from '../plan/amendment.ts';
+import type { Metric } from '../plan/metrics.ts';
+import type { Repeatability } from '../register/repeatability.ts';
+import type { AirReading } from './air-reading.ts';
+import type { ColumnChoices } from './pull-file.ts';
+import type { ReadingOptions } from './reading-options.ts';
+
+export interface TestPull {
+  readonly id: string;
+  readonly arm: string;
+  /** True position in the session, warm-up pulls included. */
+  readonly order: number;
+  readonly mount: number | string;
+  readonly counted: boolean;
+  readonly file?: string | undefined;
+  readonly columns?: ColumnChoices | undefined;
+  readonly air?: AirReading | undefined;
+  readonly applied?:
+    | {
+        readonly standard: Standard;
+        readonly factor?: number | undefined;
+        readonly air?: AirReading | undefined;
+      }
+    | undefined;
+  readonly excluded?: string | undefined;
+  /** Whether it was left out after the result had been seen. */
+  readonly excludedAfterResult?: boolean | undefined;
+  /** The pull that this one repeats, at the end of its run. */
+  readonly repeats?: string | undefined;
+}
+
+export interface TestArm {
+  readonly id: string;
+  readonly role: 'baseline' | 'part';
+  /** What people call it; a file that names another arm by it is found. */
+  readonly label?: string | undefined;
+  /** The sold thing it is a setting or combination of; arms of one product are held together. None: a condition, no product. */
+  readonly product?: string | undefined;
+}
+
+export interface TestDefinition {
+  readonly title: string;
+  readonly standard: Standard;
+  readonly engine: Engine;
+  readonly band: { readonly fromRpm: number; readonly toRpm: number; readonly stepRpm: number };
+  readonly smoothingRpm?: number | undefined;
+  readonly confidence?: number | undefined;
+  /** Guard of the intervals of single numbers, as the locked plan names it. */
+  readonly guard?: Guard | undefined;
+  readonly model?:
+    { readonly drift?: 'none' | 'linear' | undefined; readonly driftBound?: number | undefined } | undefined;
+  readonly repeatability?: Repeatability | undefined;
+  readonly arms: readonly TestArm[];
+  /** What the register knows and a file may leave out. */
+  readonly reading?: ReadingOptions | undefined;
+  readonly pulls: readonly TestPull[];
+  /** Metrics the plan names for the claim; every one pays for their number. `metric` alone names one. */
+  readonly metric?: Metric | undefined;
+  readonly metrics?: readonly Metric[] | undefined;
+  readonly plan?: PlanLock | undefined;
+}
+
+/** Most points a grid may have. */
+const MOST_POINTS = 2000;
+
+/**
+ * Id of the baseline of a definition that holds together.
+ * Throws `TestDefinitionError` for one that does not, with the field.
+ */
+export function baselineOf(test: TestDefinition): string {
+  const baselines = test.arms.filter((arm) => arm.role === 'baseline');
+  if (baselines.length !== 1)
+    throw new TestDefinitionError(
+      'NO_BASELINE',
+      `The test has ${baselines.length} baseline arms.`,
+      'Give exactly one arm the role “baseline”.',
+      { path: 'arms' },
+    );
+  checkPulls(test);
+  checkBand(test.band);
+  return baselines[0].id;
+}
+
+function checkPulls(test: TestDefinition): void {
+  const seen = new Set<string>();
+  const orders = new Set<number>();
+  for (const pull of test.pulls) {
+    if (!test.arms.some((arm) => arm.id === pull.arm))
+      throw new TestDefinitionError(
+        'UNKNOWN_ARM',
+        `Pull ${pull.id} names arm “${pull.arm}”, which the test does not have.`,
+        `The arms are: ${test.arms.map((arm) => arm.id).join(', ')}.`,
+        { path: `pulls.${pull.id}.arm` },
+      );
+    if (seen.has(pull.id))
+      throw new TestDefinitionError(
+        'DUPLICATE_ID',
+        `Two pulls are called “${pull.id}”.`,
+        'Give every pull an id of its own.',
+        { path: 'pulls' },
+      );
+    if (orders.has(pull.order))
+      throw new TestDefinitionError(
+        'DUPLICATE_ID',
+        `Two pulls stand at position ${pull.order} of the session.`,
+        'Give every pull, warm-up pulls included, its true position.',
+        { path: `pulls.${pull.id}.order` },
+      );
+    seen.add(pull.id);
+    orders.add(pull.order);
+  }
+}
+
+function checkBand({ fromRpm, toRpm, stepRpm }: TestDefinition['band']): void {
+  if (!(toRpm > fromRpm && stepRpm > 0 && (toRpm - fromRpm) / stepRpm <= MOST_POINTS)) {
+    throw new TestDefinitionError(
+      'BAD_BAND',
+      `The band ${fromRpm} to ${toRpm} rpm in steps of ${stepRpm} cannot be used.`,
+      'Give a lower end, a higher end and a step of 10 to 250 rpm.',
+      { path: 'band' },
+    );
+  }
+}

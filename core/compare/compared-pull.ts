@@ -1,0 +1,9 @@
+/** A pull as a comparison takes it: where it stands in the session, and its corrected curve. */
+export interface ComparedPull {
+  readonly id: string;
+  readonly arm: string;
+  readonly order: number;
+  readonly mount: number | string;
+  readonly counted: boolean;
+  readonly torqueNm: Float64Array;
+}

@@ -1,0 +1,24 @@
+import type { Guard } from '../base/guard.ts';
+import type { Run } from '../plan/design.ts';
+import type { Repeatability } from '../register/repeatability.ts';
+import type { ComparedPull } from './compared-pull.ts';
+
+/** One contrast to be analysed: an arm against another, with how. */
+export interface ContrastInput {
+  readonly arm: string;
+  readonly against: string;
+  /** Runs of the two arms, counted pulls only, in order. */
+  readonly runs: readonly Run<ComparedPull>[];
+  readonly grid: readonly number[];
+  readonly stepRpm: number;
+  readonly smoothingRpm: number;
+  readonly alpha: number;
+  readonly drift: 'none' | 'linear';
+  readonly driftBound: number;
+  /** Several parts between one opening and one closing baseline: a part off the centre keeps some drift, which the bound covers. */
+  readonly bracketed?: boolean;
+  /** How wary the intervals of single numbers are of arms that scatter differently. */
+  readonly guard: Guard;
+  /** Only the mount variance of it enters an interval. */
+  readonly repeatability: Repeatability;
+}

@@ -1,0 +1,129 @@
+/** What a comparison says, as results hold it: plain data, without the working it came from. */
+import type { Guard } from '../base/guard.ts';
+import type { NoisyEnd } from './noisy-end.ts';
+import type { Candidate } from './scalar-gain.ts';
+
+export type ContrastCode =
+  | 'ERROR_NO_DATA'
+  | 'NOT_ENOUGH_PULLS'
+  | 'DUPLICATE_PULLS'
+  | 'TOO_SHORT'
+  | 'NO_CLAIM_MOUNT_UNKNOWN'
+  | 'DRIFT_CONFOUNDED';
+
+export interface RefusedContrast {
+  readonly arm: string;
+  readonly against: string;
+  readonly pulls: { arm: number; against: number };
+  readonly design: string;
+  readonly code: ContrastCode;
+  readonly message: string;
+}
+/** The same before it is put into words. */
+export type Refusal = Omit<RefusedContrast, 'message'>;
+
+export interface Interval {
+  readonly gain: number;
+  readonly lower: number;
+  readonly upper: number;
+}
+/** Limits of one number per pull, with which of the three intervals was the widest. */
+export interface ScalarInterval extends Interval {
+  /** Effective degrees of freedom of the interval used. */
+  readonly df: number;
+  /** Absent in results of older versions. */
+  readonly interval?: Candidate['name'];
+}
+export interface CurvePoint extends Interval {
+  readonly rpm: number;
+}
+export interface UpTo {
+  readonly gain: number;
+  readonly rpm: number;
+  readonly largestMeanGain: number;
+  readonly largestMeanGainRpm: number;
+}
+export interface Stretch {
+  readonly fromRpm: number;
+  readonly toRpm: number;
+}
+export interface PeakToPeak extends ScalarInterval {
+  readonly gainPct: number;
+  readonly lowerPct: number;
+  readonly upperPct: number;
+  readonly armRpm: number;
+  readonly againstRpm: number;
+  /** Whether either largest value lies at the end of the window: then it is no peak, and cannot be claimed as one. */
+  readonly atEdge: boolean;
+}
+
+export interface RelativeResult {
+  readonly unit: '%';
+  readonly curve: readonly CurvePoint[];
+  readonly bandAverage: ScalarInterval;
+  readonly upTo: UpTo;
+  readonly worst: CurvePoint;
+  readonly substantiated: readonly Stretch[];
+  readonly losses: readonly (Stretch & { readonly gain: number; readonly rpm: number })[];
+}
+export interface AbsoluteResult {
+  readonly unit: 'kW' | 'N·m';
+  readonly curve: readonly (CurvePoint & { readonly arm: number; readonly against: number })[];
+  readonly bandAverage: ScalarInterval;
+  readonly upTo: UpTo;
+  readonly worst: CurvePoint;
+  readonly peakToPeak: PeakToPeak;
+}
+
+export interface ScatterResult {
+  readonly guard: Guard;
+  /** Residual degrees of freedom at one rpm, and pooled over rpm. */
+  readonly nu: number;
+  readonly pooledDf: number;
+  /** How many times the baseline's variance the other arm has; null where an arm says nothing of its own scatter. */
+  readonly armRatio: number | null;
+  /** Variance of the contrast the band uses, mean over rpm, over that of arms taken as alike. */
+  readonly timesPooled: number;
+  readonly armsDiffer: boolean;
+  readonly noisyEnd: NoisyEnd | null;
+}
+
+export interface ContrastResult {
+  readonly arm: string;
+  readonly against: string;
+  readonly pulls: { readonly arm: number; readonly against: number };
+  readonly design: string;
+  /** Which values the intervals rest on: every pull, or one value a mounting. Older versions: see docs/formats.md. */
+  readonly rule: 'pooled, guarded' | 'mounting means';
+  /** Effective degrees of freedom of the band. */
+  readonly df: number;
+  readonly criticalValue: number;
+  readonly roughness: number;
+  /** What the intervals rest on; absent in results of older versions. */
+  readonly scatter?: ScatterResult;
+  readonly relative: RelativeResult;
+  readonly power: AbsoluteResult;
+  readonly torque: AbsoluteResult;
+  /** Parts of the variance of the band average, lp², and their shares. */
+  readonly budget: readonly { readonly source: string; readonly variance: number; readonly share: number }[];
+  /** What the shortcuts would have said, % : never publishable. */
+  readonly shortcuts: {
+    readonly unit: '%';
+    readonly bestAgainstBest: number;
+    readonly lastAgainstFirst: number;
+    readonly largestOverlayDifference: number;
+  };
+}
+
+/** A contrast as a result holds it. */
+export type Contrast = ContrastResult & {
+  /** The same contrast with excluded pulls put back, where there are any: the smaller is claimed. */
+  readonly withExcluded?: ContrastResult;
+};
+/** Of a contrast and the same with excluded pulls put back, the one that says less by a measure. */
+export const sayingLess = (contrast: Contrast, measure: (c: ContrastResult) => number): ContrastResult =>
+  contrast.withExcluded && measure(contrast.withExcluded) < measure(contrast)
+    ? contrast.withExcluded
+    : contrast;
+export const isRefused = (contrast: Contrast | RefusedContrast): contrast is RefusedContrast =>
+  'code' in contrast;

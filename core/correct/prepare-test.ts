@@ -1,0 +1,128 @@
+/**
+ * First step of an analysis: files to corrected curves. What is wrong with the file of a counted pull is thrown;
+ * what is odd about any file is remarked.
+ */
+import { EvidentiaError, TestDefinitionError } from '../base/errors.ts';
+import type { Standard } from '../base/standards.ts';
+import { readPullFile, type PullFile } from '../capture/pull-file.ts';
+import type { TestDefinition, TestPull } from '../capture/test-definition.ts';
+import { airState, type AirState } from './air.ts';
+import { correctPull, type CorrectedPull } from './pull-correction.ts';
+import type { Applied } from './standards.ts';
+import { rpmGrid } from './torque-curve.ts';
+
+/** What is odd about a file: of a pull that is used, or why one that is not counted cannot be. */
+export interface FileRemark {
+  readonly pull: string;
+  readonly code: string;
+  readonly message: string;
+  readonly usable: boolean;
+}
+/** Every pull that could be read, by its id. */
+export interface PreparedTest {
+  readonly grid: readonly number[];
+  readonly files: ReadonlyMap<string, PullFile>;
+  readonly air: ReadonlyMap<string, AirState>;
+  readonly corrected: ReadonlyMap<string, CorrectedPull>;
+  readonly remarks: readonly FileRemark[];
+}
+export interface Sources {
+  /** Bytes of a file named in the definition; undefined when it is not there. */
+  readonly readFile: (file: string) => Uint8Array | undefined;
+  /** Parsed files by name, to save reading the same bytes again. */
+  readonly parsed?: ReadonlyMap<string, PullFile> | undefined;
+}
+
+/** Throws the error of the first counted pull that cannot be used, with its file. */
+export function prepareTest(test: TestDefinition, sources: Sources): PreparedTest {
+  const { fromRpm, toRpm, stepRpm } = test.band;
+  const grid = rpmGrid(fromRpm, toRpm, stepRpm);
+  const files = new Map<string, PullFile>();
+  const air = new Map<string, AirState>();
+  const corrected = new Map<string, CorrectedPull>();
+  const remarks: FileRemark[] = [];
+  for (const pull of test.pulls) {
+    const wanted = pull.counted && !pull.excluded;
+    if (!pull.file) {
+      if (wanted) throw noFile(pull);
+      continue;
+    }
+    try {
+      const file = sources.parsed?.get(pull.file) ?? parsed(test, pull, sources);
+      files.set(pull.id, file);
+      const state = airOf(pull, test.standard);
+      air.set(pull.id, state);
+      corrected.set(
+        pull.id,
+        correctPull(file, state, test.engine, test.standard, appliedOf(pull), grid, stepRpm),
+      );
+      remarks.push(...remarksOn(pull, file));
+    } catch (error) {
+      if (!(error instanceof EvidentiaError)) throw error;
+      if (wanted) throw error.where.file ? error : error.at({ file: pull.file });
+      remarks.push({ pull: pull.id, code: String(error.code), message: error.message, usable: false });
+    }
+  }
+  return { grid, files, air, corrected, remarks };
+}
+
+const noFile = (pull: TestPull): TestDefinitionError =>
+  new TestDefinitionError(
+    'FILE_MISSING',
+    `Counted pull ${pull.id} has no file.`,
+    'Attach its file, or exclude the pull with a reason.',
+    { path: `pulls.${pull.id}` },
+  );
+
+const remarksOn = (pull: TestPull, file: PullFile): FileRemark[] =>
+  file.findings
+    .filter((finding) => finding.code !== 'NO_FINAL_LINE_END')
+    .map(({ code, message }) => ({ pull: pull.id, code, message, usable: true }));
+
+function parsed(test: TestDefinition, pull: TestPull, { readFile }: Sources): PullFile {
+  const bytes = readFile(pull.file!);
+  if (!bytes)
+    throw new TestDefinitionError(
+      'FILE_MISSING',
+      `The file of pull ${pull.id} is not there.`,
+      'Put the file beside the test file, or correct the path.',
+      { file: pull.file! },
+    );
+  return readPullFile(bytes, {
+    ...test.reading,
+    file: pull.file,
+    columns: pull.columns,
+    channels: 'needed',
+  });
+}
+
+function appliedOf(pull: TestPull): Applied | undefined {
+  return (
+    pull.applied && {
+      standard: pull.applied.standard,
+      factor: pull.applied.factor,
+      air: pull.applied.air && airState(pull.applied.air),
+    }
+  );
+}
+
+/** Whether anything is computed from the air of a pull. */
+export const needsAir = (pull: TestPull, standard: Standard): boolean =>
+  !(
+    standard === 'none' &&
+    (pull.applied === undefined || pull.applied.standard === 'none' || pull.applied.factor !== undefined)
+  );
+
+/** ISA air stands in only where no standard needs a reading. */
+function airOf(pull: TestPull, standard: Standard): AirState {
+  if (pull.air) return airState(pull.air);
+  if (!needsAir(pull, standard)) {
+    return airState({ temperatureC: 15, pressureHpa: 1013.25, humidity: { kind: 'relative', percent: 0 } });
+  }
+  throw new TestDefinitionError(
+    'TEST_FILE_INVALID',
+    `Pull ${pull.id} has no air reading.`,
+    'Enter temperature, pressure and humidity for it.',
+    { path: `pulls.${pull.id}.air` },
+  );
+}

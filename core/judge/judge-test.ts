@@ -1,0 +1,134 @@
+/** Third step of an analysis: what every gate finds, from facts alone. */
+import type { Policy } from '../base/policy.ts';
+import type { PullFile } from '../capture/pull-file.ts';
+import type { TestDefinition } from '../capture/test-definition.ts';
+import type { ComparedPair } from '../compare/compare-test.ts';
+import type { AnalysedContrast } from '../compare/contrast-analysis.ts';
+import type { Refusal } from '../compare/result.ts';
+import type { CorrectedPull } from '../correct/pull-correction.ts';
+import { needsAir, type FileRemark, type PreparedTest } from '../correct/prepare-test.ts';
+import type { Metric } from '../plan/metrics.ts';
+import type { Repeatability } from '../register/repeatability.ts';
+import { found, quoted, told, type Finding, type Found, type GateName } from './finding.ts';
+import { accountedGate } from './gates/accounted.ts';
+import { designGate } from './gates/design.ts';
+import { effectGate } from './gates/effect.ts';
+import { factorGate } from './gates/factor.ts';
+import type { HeldPull } from './gates/held-pull.ts';
+import { lossesGate } from './gates/losses-told.ts';
+import { mountingGate } from './gates/mounting.ts';
+import { planGate } from './gates/plan-locked.ts';
+import { plausibleGate } from './gates/plausible.ts';
+import { noisyEndFinding, repeatabilityGate } from './gates/repeatability.ts';
+import { repeatsGate } from './gates/repeats.ts';
+import { sweepGate } from './gates/same-sweep.ts';
+import { armScatterGate } from './gates/scatter-of-the-arms.ts';
+import { warmUpGate } from './gates/warm-up.ts';
+
+export interface Facts {
+  readonly test: TestDefinition;
+  readonly prepared: PreparedTest;
+  readonly compared: readonly ComparedPair[];
+  readonly metrics: readonly Metric[];
+  readonly drift: 'none' | 'linear';
+  /** The dyno's history as a session is held against it. */
+  readonly repeatability: Repeatability;
+  readonly policy: Policy;
+}
+
+export function judgeTest(facts: Facts): Finding[] {
+  const { test, prepared, compared } = facts;
+  const several = compared.length > 1;
+  return [
+    told(planGate(test.plan)),
+    ...prepared.remarks.map((remark) => told(fileFinding(remark))),
+    ...doubledFactor(test).map((f) => told(f)),
+    ...compared.flatMap((one) => {
+      const about = several ? one.pair.arm : undefined;
+      return contrastFindings(facts, one).map((f) => told(f, about));
+    }),
+    ...accountedGate(leftOut(test, prepared)).map((f) => told(f)),
+    ...plausibleGate(heldPulls(test, prepared.files), test.arms).map((f) => told(f)),
+  ];
+}
+
+const fileFinding = ({ pull, code, message, usable }: FileRemark): Found =>
+  quoted('pull file', 'caution', code, `${pull}${usable ? '' : ' (not counted)'}: ${message}`);
+
+/** A factor stated as applied where no standard is: it is taken off, and what it was is not known. */
+function doubledFactor({ standard, pulls }: TestDefinition): Found[] {
+  const pull = pulls.find(
+    ({ applied }) => applied?.factor !== undefined && applied.standard === 'none' && applied.factor !== 1,
+  );
+  return standard !== 'none' && pull
+    ? [found('factor', 'caution', 'APPLIED_FACTOR_WITHOUT_STANDARD', pull.id)]
+    : [];
+}
+
+function contrastFindings(facts: Facts, { pair, outcome, withExcluded }: ComparedPair): Found[] {
+  if (!outcome.ok) return [refused(outcome.refused)];
+  const { value } = outcome;
+  const { policy, repeatability } = facts;
+  const both = [value.result, ...(withExcluded ? [withExcluded.result] : [])];
+  const byArm = correctedByArm(facts.prepared, value, [pair.against, pair.arm]);
+  return [
+    designGate(value, facts.drift),
+    mountingGate(value, repeatability),
+    warmUpGate(value, policy),
+    repeatsGate(value, policy),
+    armScatterGate(value),
+    repeatabilityGate(value, repeatability, policy),
+    factorGate(byArm, facts.test.standard, policy),
+    sweepGate(value, facts.prepared.grid, [...byArm.values()].flat(), policy),
+    effectGate(both, facts.metrics),
+    lossesGate(both),
+    ...noisyEndFinding(value),
+  ];
+}
+
+/** Which gate a contrast that cannot be analysed fails. */
+const REFUSING: Record<Refusal['code'], GateName> = {
+  NO_CLAIM_MOUNT_UNKNOWN: 'mounting',
+  TOO_SHORT: 'same sweep',
+  DUPLICATE_PULLS: 'accounted',
+  DRIFT_CONFOUNDED: 'design',
+  ERROR_NO_DATA: 'repeats',
+  NOT_ENOUGH_PULLS: 'repeats',
+};
+/** A refusal as a finding; its words are those of the contrast itself. */
+export function refused(refusal: Refusal): Found {
+  const gate = REFUSING[refusal.code];
+  return refusal.code === 'ERROR_NO_DATA'
+    ? found(gate, 'fail', refusal.code, refusal.pulls.arm === 0 ? refusal.arm : refusal.against)
+    : found(gate, 'fail', refusal.code);
+}
+
+const correctedByArm = (
+  { corrected }: PreparedTest,
+  { pulls }: AnalysedContrast,
+  arms: readonly string[],
+): ReadonlyMap<string, readonly CorrectedPull[]> =>
+  new Map(
+    arms.map((id) => [id, pulls.filter((pull) => pull.arm === id).map((pull) => corrected.get(pull.id)!)]),
+  );
+
+const leftOut = (test: TestDefinition, { corrected }: PreparedTest) =>
+  test.pulls
+    .filter((pull) => pull.counted && pull.excluded !== undefined)
+    .map((pull) => ({
+      id: pull.id,
+      excluded: pull.excluded!,
+      hasFile: pull.file !== undefined,
+      hasAir: pull.air !== undefined || !needsAir(pull, test.standard),
+      comparable: corrected.has(pull.id),
+      afterResult: pull.excludedAfterResult ?? false,
+    }));
+
+/** Counted pulls with what their files say, excluded ones too: a copy is a copy. */
+const heldPulls = ({ pulls }: TestDefinition, files: ReadonlyMap<string, PullFile>): HeldPull[] =>
+  pulls.flatMap((pull) => {
+    const file = files.get(pull.id);
+    return pull.counted && file
+      ? [{ id: pull.id, arm: pull.arm, mount: pull.mount, file, air: pull.air, applied: pull.applied }]
+      : [];
+  });

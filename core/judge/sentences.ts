@@ -1,0 +1,387 @@
+/** Every sentence of a finding, by its code: what was found, why it matters, what would mend it. Nothing decides here. */
+import { shownGain, shownUpper } from '../base/rounding.ts';
+import { STANDARD_NAMES, type Standard } from '../base/standards.ts';
+import type { NoisyEnd } from '../compare/noisy-end.ts';
+
+export interface Words {
+  readonly message: string;
+  readonly why?: string;
+  readonly mend?: string;
+}
+
+const fixed = (value: number, digits: number): string => value.toFixed(digits).replace('-', '−');
+const pct = (share: number, digits = 1): string => (100 * share).toFixed(digits);
+
+const WHY = {
+  plan: 'A plan made after the first pull can be fitted to the result.',
+  design: 'The order of the arms decides whether a slow change of car or cell can pass for a gain.',
+  mounting: 'Strapping a car down again moves the reading by about as much as a small part gives.',
+  warmUp: 'The first pulls after a start or a swap still adapt; only equal warm-up in every run cancels it.',
+  repeats: 'Without repeats nobody can tell a gain from scatter.',
+  armScatter: 'An arm that scatters more than the other is known less well than the two together suggest.',
+  repeatability: 'A car or cell that scatters more than usual has something wrong with it.',
+  factor: 'A large correction carries a large error, and a different one per arm looks like a gain.',
+  uncorrected: 'What is not corrected for air carries the difference of the air as if it were the part’s.',
+  sweep: 'A pull begun earlier, or ramped faster, reads differently at the same rpm.',
+  effect: 'A gain that the pulls do not show cannot be claimed.',
+  losses: 'Whoever drives in the lost range must know.',
+  accounted: 'A pull that is nowhere could be the one that says otherwise.',
+  copy: 'A pull that stands twice makes the scatter look smaller than it is.',
+} as const;
+
+const plan = (message: string, mend?: string): Words => ({
+  message,
+  why: WHY.plan,
+  ...(mend ? { mend } : {}),
+});
+const because =
+  (why: string) =>
+  (message: string, mend?: string): Words => ({ message, why, ...(mend ? { mend } : {}) });
+const design = because(WHY.design);
+const mounting = because(WHY.mounting);
+const warmUp = because(WHY.warmUp);
+const repeats = because(WHY.repeats);
+const armScatter = because(WHY.armScatter);
+const repeatability = because(WHY.repeatability);
+const factor = because(WHY.factor);
+const uncorrected = because(WHY.uncorrected);
+const sweep = because(WHY.sweep);
+const effect = because(WHY.effect);
+const losses = because(WHY.losses);
+const accounted = because(WHY.accounted);
+const copy = because(WHY.copy);
+
+/** Pull-to-pull SD of the band average, and the dyno's own, per cent. */
+interface Scatter {
+  readonly sd: number;
+  readonly history: number;
+}
+const scatter = ({ sd }: { sd: number }): string => `Pull-to-pull SD of the band average ${sd.toFixed(2)} %`;
+const usual = ({ history }: Scatter): string => `this dyno’s history has ${history.toFixed(2)} %`;
+/** Mean factors of the arms, smallest and largest. */
+interface Factors {
+  readonly standard: Standard;
+  readonly least: number;
+  readonly most: number;
+}
+const factors = ({ standard, least, most }: Factors): string =>
+  `Factors by ${STANDARD_NAMES[standard]} ${least.toFixed(4)} to ${most.toFixed(4)} (arms’ means)`;
+const factorsApart = (f: Factors): string => `${factors(f)}: ${pct(f.most / f.least - 1)} % apart.`;
+const airApart = (apart: number): string =>
+  `Not corrected for air; the arms’ air differs by ${pct(apart)} % (${STANDARD_NAMES['sae-j1349']}).`;
+const SAME_AIR = 'Choose a correction standard, or run both arms in the same air.';
+interface Kept {
+  readonly fromRpm: number;
+  readonly toRpm: number;
+}
+const kept = ({ fromRpm, toRpm }: Kept): string => `${fromRpm} to ${toRpm} rpm`;
+interface ArmSds {
+  readonly baseline: number;
+  readonly other: number;
+}
+const armSds = ({ baseline, other }: ArmSds): string =>
+  `Pull-to-pull SD ${baseline.toFixed(2)} % on the baseline, ${other.toFixed(2)} % on the other arm`;
+
+export const SENTENCES = {
+  // ── Plan locked ──
+  PLAN_NOT_STATED: () =>
+    plan('The file does not say when the plan was locked.', 'State when the plan was locked, and by whom.'),
+  PLAN_NOT_LOCKED: () =>
+    plan(
+      'The plan is not locked.',
+      'Lock the plan before the first pull; what was captured before stays indicative.',
+    ),
+  PLAN_LOCKED_LATE: () =>
+    plan(
+      'The plan was locked after the first pull.',
+      'The result stays indicative; repeat the test under a locked plan to claim it.',
+    ),
+  AMENDED_LATE: (fields: readonly string[]) =>
+    plan(
+      `After the first pull the plan was amended in what would be claimed (${fields.join(', ')}).`,
+      'The result stays indicative; repeat the test under the plan as it now is to claim it.',
+    ),
+  AMENDED_AFTER_FIRST_PULL: (fields: readonly string[]) =>
+    plan(`Locked before the first pull, amended after it (${fields.join(', ')}), with the reason on record.`),
+  PLAN_LOCKED: (amended: boolean) =>
+    plan(
+      `The plan was locked before the first pull${amended ? ' and amended before it, with the reason on record' : ''}.`,
+    ),
+
+  // ── Design ──
+  AB_REMOUNTED: (label: string) =>
+    design(
+      `${label}: the vehicle was strapped down anew and the baseline was not repeated.`,
+      'Return to the baseline (A-B-A) before a claim.',
+    ),
+  AB_UNEQUAL: (label: string, pulls: readonly number[]) =>
+    design(
+      `${label} with unequal runs (${pulls.join(' and ')} pulls).`,
+      'Run the same number of pulls in every run and return to the baseline.',
+    ),
+  AB_PROVISIONAL: (label: string) =>
+    design(
+      `${label} on one mounting: no return to baseline, a drift bound is added. The result is provisional and cannot be published.`,
+      'Add a closing baseline run to make it A-B-A.',
+    ),
+  UNEQUAL_RUNS: (pulls: readonly number[], warmed: boolean) =>
+    design(
+      `Runs of unequal length (${pulls.join(', ')} counted pulls)${warmed ? ', each after the same warm-up' : ' without equal warm-up'}.`,
+      'Repeat the missing pulls so that every run has the same number.',
+    ),
+  ALTERNATING_WITHOUT_DRIFT_TERM: (label: string) =>
+    design(
+      `${label} analysed without a drift term: a steady drift leaves a small bias.`,
+      'Analyse with the linear drift term.',
+    ),
+  DESIGN_SUPPORTS_CLAIM: (label: string, pulls: number, bounded: boolean) =>
+    design(
+      `${label}, ${pulls} counted pulls in every run: a steady drift cancels${bounded ? ' but for what the drift bound covers, because the part was run off the centre of its bracket' : ''}.`,
+    ),
+
+  // ── Mounting ──
+  BASELINE_DID_NOT_RETURN: (difference: number, limit: number, remounted: boolean) =>
+    remounted
+      ? mounting(
+          `The closing baseline lies ${fixed(difference, 2)} % from the first; scatter and re-mounting explain ${limit.toFixed(2)} %.`,
+          'Look for what changed on the car between the runs before you trust the gain.',
+        )
+      : mounting(
+          `One mounting, but the closing baseline lies ${fixed(difference, 2)} % from the first; ${limit.toFixed(2)} % would be scatter.`,
+          'Look for heat soak, adaptation or a change to the car between the runs.',
+        ),
+  ONE_MOUNT: () => mounting('All pulls on one mounting.'),
+  MOUNTINGS_AS_UNITS: () =>
+    mounting(
+      'No registered mount variance: each mounting counts as one value.',
+      'Register the dyno’s mount variance with a control vehicle.',
+    ),
+  MOUNTS_BALANCED: () => mounting('Both arms share every mounting evenly.'),
+  REMOUNTED_WITHOUT_RETURN: () =>
+    mounting('Re-mounted between the arms without a return to baseline.', 'Return to the baseline.'),
+  REMOUNTED_REGISTERED: (variance: number) =>
+    mounting(
+      `Re-mounted; the registered mount variance (SD ${Math.sqrt(variance).toFixed(2)} %) is in the interval and the baseline returned.`,
+    ),
+
+  // ── Warm-up ──
+  WARM_UP_UNEQUAL: (counts: readonly number[], wanted: number) =>
+    warmUp(
+      `Warm-up pulls before the runs: ${counts.join(', ')}. They must be equal.`,
+      `Run ${wanted} uncounted pulls before every run.`,
+    ),
+  WARM_UP_NONE: (wanted: number) =>
+    warmUp('No warm-up pulls are on the run sheet.', `Run ${wanted} uncounted pulls before every run.`),
+  WARM_UP_SHORT: (least: number, wanted: number) =>
+    warmUp(
+      `${least} uncounted ${least === 1 ? 'pull' : 'pulls'} before every run; policy asks for ${wanted}.`,
+      `Run ${wanted}, or show from this dyno’s own history that fewer are enough.`,
+    ),
+  WARM_UP_EQUAL: (least: number) => warmUp(`${least} uncounted pulls before every run.`),
+
+  // ── Repeats ──
+  REPEATS_ENOUGH: (least: number) => repeats(`${least} counted pulls or more in every run.`),
+  REPEATS_FEW: (least: number, wanted: number) =>
+    repeats(
+      `A run has ${least} counted ${least === 1 ? 'pull' : 'pulls'}; policy asks for ${wanted}.`,
+      'Repeat the missing pulls.',
+    ),
+
+  // ── Scatter of the arms ──
+  ARM_SCATTER_UNKNOWN: () =>
+    armScatter(
+      'One arm has a single pull in every run: nothing tells how much it scatters.',
+      'Run at least three pulls in every run.',
+    ),
+  ARMS_DIFFER_IN_SCATTER: (sds: ArmSds, widthTimes: number) =>
+    armScatter(
+      `${armSds(sds)}: the interval carries it, ${widthTimes.toFixed(1)} times as wide as for arms alike.`,
+      'Look for what is loose, hot or still adapting on the noisier arm; run as many pulls with the part as without.',
+    ),
+  ARMS_ALIKE: (sds: ArmSds) => armScatter(`${armSds(sds)}.`),
+
+  // ── Repeatability ──
+  SCATTER_TOO_HIGH: (sd: number, most: number) =>
+    repeatability(
+      `${scatter({ sd })}, above ${most} %.`,
+      'Find the cause (slip, heat, boost leak, fuel) and repeat.',
+    ),
+  NO_HISTORY: (sd: number) =>
+    repeatability(
+      `${scatter({ sd })}; this dyno has no registered history to hold it against.`,
+      'Register the dyno’s repeatability.',
+    ),
+  SCATTER_ABOVE_HISTORY: (s: Scatter) =>
+    repeatability(`${scatter(s)}; ${usual(s)}.`, 'Find the cause and repeat the run.'),
+  SCATTER_FAR_BELOW_HISTORY: (s: Scatter, chance: number) => ({
+    message: `${scatter(s)}; ${usual(s)}. So little is to be expected in fewer than one of ${Math.round(1 / chance)} sessions.`,
+    why: 'Pulls that agree better than the dyno can are often copies, or smoothed before they came here, and make a gain look surer than it is.',
+    mend: 'Check that the pulls are separate recordings as they came from the logger.',
+  }),
+  SCATTER_TOO_LOW: (sd: number, history: boolean) =>
+    history
+      ? repeatability(
+          `${scatter({ sd })} is too small to be believed; a floor of 0.05 % is used.`,
+          'Check that the pulls are separate recordings.',
+        )
+      : repeatability(
+          `${scatter({ sd })}; this dyno has no registered history to hold it against.`,
+          'Register the dyno’s repeatability.',
+        ),
+  SCATTER_SOMEWHAT_HIGH: (s: Scatter) => repeatability(`${scatter(s)}; ${usual(s)}.`),
+  SCATTER_AS_USUAL: (s: Scatter) => repeatability(`${scatter(s)}; ${usual(s)}.`),
+  NOISY_END: ({ side, rpm, times }: NoisyEnd) => ({
+    message: `The pulls scatter up to ${times.toFixed(1)} times as much ${side === 'low' ? 'below' : 'above'} ${rpm} rpm as elsewhere; the band is wider for it over the whole range.`,
+    why: 'Scatter that differs strongly along rpm is taken into account everywhere.',
+    mend: `Plan the next window to ${side === 'low' ? 'begin' : 'end'} at ${rpm} rpm, if the part is not sold for that end.`,
+  }),
+
+  // ── Factor ──
+  FACTORS_APART: (f: Factors) => factor(factorsApart(f), 'Run both arms in the same air.'),
+  FACTORS_SOMEWHAT_APART: (f: Factors) => factor(factorsApart(f), 'Run both arms in the same air.'),
+  FACTORS_AGREE: (f: Factors) => factor(`${factors(f)}.`),
+  OUTSIDE_STANDARD: (message: string) =>
+    factor(message, 'Repeat the pull in air the standard allows, or choose a standard that covers it.'),
+  FUEL_RATE_UNKNOWN: (message: string) =>
+    factor(message, 'Log fuel flow, or enter fuel per litre and cycle.'),
+  UNCORRECTED_AIR_APART: (apart: number) => uncorrected(airApart(apart), SAME_AIR),
+  UNCORRECTED_AIR_SOMEWHAT_APART: (apart: number) => uncorrected(airApart(apart), SAME_AIR),
+  UNCORRECTED_SAME_AIR: (apart: number) => uncorrected(airApart(apart)),
+  APPLIED_FACTOR_WITHOUT_STANDARD: (pull: string) => ({
+    message: `${pull}: a factor is stated as applied, but no standard.`,
+    mend: 'Say which standard the dyno applied.',
+  }),
+
+  // ── Same sweep ──
+  RANGE_LOST: (k: Kept, lost: number) =>
+    sweep(
+      `Trimmed to ${kept(k)}, which every pull covers; ${pct(lost, 0)} % of the band is lost.`,
+      'Repeat the short pulls to get the whole band.',
+    ),
+  TRIMMED: (k: Kept) => sweep(`Trimmed to ${kept(k)}, which every pull covers.`),
+  RAMP_RATES_DIFFER: (least: number, most: number) =>
+    sweep(
+      `Ramp rates from ${least.toFixed(0)} to ${most.toFixed(0)} rpm/s.`,
+      'Use one ramp setting for the whole test.',
+    ),
+  SAME_SWEEP: (k: Kept, rates: boolean) =>
+    sweep(`Every pull covers ${kept(k)}${rates ? ', at like ramp rates' : ''}.`),
+
+  // ── Effect ──
+  PEAK_AT_EDGE: () =>
+    effect(
+      'The largest power lies at the edge of the window: the peak itself was not reached, so peaks cannot be compared.',
+      'Hold the pull to the rev limit and widen the window, or plan another metric.',
+    ),
+  GAIN_SHOWN: (shown: readonly { readonly name: string; readonly lower: number }[]) =>
+    effect(
+      `A gain is shown (${shown.map(({ name, lower }) => `${name}: at least ${shownGain(lower)} %`).join('; ')}).`,
+    ),
+  LOSS_ON_AVERAGE: (upper: number) =>
+    effect(
+      `A loss is shown: at least ${shownUpper(upper)} % on average over the band.`,
+      'Publish as advice, or send back to design.',
+    ),
+  LOSS_SHOWN: (names: string) =>
+    effect(
+      `No gain is shown (${names}), and a loss is proven in part of the band.`,
+      'Publish as advice, or send back to design.',
+    ),
+  NO_GAIN_SHOWN: (names: string, upper: number) =>
+    effect(
+      `No gain shown (${names}); the data still allow up to ${shownUpper(upper)} %.`,
+      'Publish as advice (“no gain shown”), or repeat with more pulls if a smaller gain matters.',
+    ),
+
+  // ── Losses told ──
+  NO_PROVEN_LOSS: () => losses('No proven loss anywhere in the band.'),
+  LOSS_TO_DISCLOSE: (all: readonly (Kept & { readonly gain: number; readonly rpm: number })[]) =>
+    losses(
+      `Proven loss: ${all.map((l) => `${shownGain(l.gain)} % near ${l.rpm} rpm (${kept(l)})`).join('; ')}. It goes with every claim from this test.`,
+      'The claim carries the disclosure; nobody can take it off.',
+    ),
+
+  // ── Accounted ──
+  EXCLUDED_INCOMPLETE: (p: { id: string; excluded: string; hasFile: boolean; hasAir: boolean }) =>
+    accounted(
+      `${p.id} was left out (${p.excluded}) and ${[...(p.hasFile ? [] : ['its file']), ...(p.hasAir ? [] : ['its air reading'])].join(' and ')} ${p.hasFile || p.hasAir ? 'is' : 'are'} not there, so nobody can say what the result would be with it.`,
+      'Add what is missing, or restore the pull and give the cause of the loss (never recorded, log lost in transfer, air not read).',
+    ),
+  ALL_ANALYSED: () => accounted('Every counted pull is analysed.'),
+  EXCLUDED_AFTER_RESULT: (ids: readonly string[]) =>
+    accounted(
+      `${ids.join(', ')} ${ids.length === 1 ? 'was' : 'were'} left out after the result had been seen.`,
+      'The smaller of the results with and without is claimed, whichever it is.',
+    ),
+  EXCLUDED_NOT_COMPARABLE: (ids: readonly string[]) =>
+    accounted(`${ids.join(', ')}: left out, and the recording has no curve to compare with.`),
+  LEFT_OUT_WITH_CAUSE: (pulls: readonly { readonly id: string; readonly excluded: string }[]) =>
+    accounted(
+      `Left out for a recorded cause, before the result was seen: ${pulls.map((p) => `${p.id} (${p.excluded})`).join(', ')}.`,
+    ),
+
+  // ── Plausible ──
+  COPIED_SAMPLES: (a: string, b: string, shared: number) =>
+    copy(
+      `${a} and ${b} share ${shared} samples in a row to the last digit: they are one recording.`,
+      `Attach the right file to ${b}, or exclude it with its cause.`,
+    ),
+  SCALED_COPY: (a: string, b: string) =>
+    copy(
+      `${b} is ${a} times a constant, sample by sample: they are one recording.`,
+      `Attach the right file to ${b}, or exclude it with its cause.`,
+    ),
+  SAYS_CORRECTED: (pull: string, text: string) => ({
+    message: `${pull}: the file says “${text}”, but the dyno is held to apply no correction: it would be corrected twice.`,
+    why: 'A figure corrected twice is wrong in both arms, and by different amounts.',
+    mend: 'Export what was observed, or say in the register what this dyno applies.',
+  }),
+  SAYS_UNCORRECTED: (pull: string, text: string) => ({
+    message: `${pull}: the file says “${text}”, but the dyno is held to apply a correction, which would be taken off what never had it.`,
+    mend: 'Say in the register what this dyno applies.',
+  }),
+  NAMES_OTHER_ARM: (pull: string, text: string, arm: string) => ({
+    message: `${pull}: the file says “${text}”, but it stands for arm “${arm}”.`,
+    why: 'A pull of one arm counted for the other makes a gain of nothing, or hides one.',
+    mend: 'Attach the file to the pull it was recorded for.',
+  }),
+  RECORDED_ON_OTHER_DAY: (first: { id: string; day: string }, last: { id: string; day: string }) => ({
+    message: `${first.id} says it was recorded on ${first.day}, ${last.id} on ${last.day}, and both are of one mounting.`,
+    why: 'A pull of another day was made on another mounting, in another air.',
+    mend: 'Attach the file of this session, or exclude the pull with its cause.',
+  }),
+  PRESSURE_NOT_OF_SITE: (
+    pulls: readonly string[],
+    read: { readonly hpa: number; readonly heightM: number; readonly standardHpa: number },
+  ) => ({
+    message: `${pulls.join(', ')}: ${read.hpa} hPa as station pressure; at ${read.heightM} m it is about ${Math.round(read.standardHpa)} hPa.`,
+    why: 'Sea-level pressure taken as station pressure makes the factor wrong by several per cent.',
+    mend: 'Enter what the barometer on site reads, or say that it is sea-level pressure; check the height of the site.',
+  }),
+  PULLS_AS_HELD: () => ({
+    message: 'No pull is a copy of another, and the files say nothing against what they stand for.',
+  }),
+
+  // ── A contrast that cannot be analysed ──
+  ERROR_NO_DATA: (arm: string) => ({
+    message: `There is no counted pull of “${arm}”. Capture its pulls, or restore excluded ones.`,
+  }),
+  DRIFT_CONFOUNDED: () => ({
+    message:
+      'A drift term cannot be told from the gain when one arm was run before the other. Return to the baseline, or use the drift bound.',
+  }),
+  NOT_ENOUGH_PULLS: () => ({
+    message: 'Too few repeats to tell scatter from gain. Run at least three pulls in every run.',
+  }),
+  TOO_SHORT: () => ({
+    message:
+      'The range that every pull covers is shorter than 1 000 rpm or 11 points. Start every pull lower and hold it to the rev limit, or widen the band.',
+  }),
+  DUPLICATE_PULLS: () => ({
+    message: 'Two counted pulls are identical. One of them is a copy: attach the right file.',
+  }),
+  NO_CLAIM_MOUNT_UNKNOWN: () => ({
+    message:
+      'The vehicle was strapped down anew between the arms and this dyno has no registered mount variance. Register it with a control vehicle, or run both arms on one mounting.',
+  }),
+} as const;
