@@ -7,16 +7,23 @@ const COPY = { run: 20, share: 0.3 };
 /** Two recordings whose ratio is this constant are one, scaled; common practice, far below any pull-to-pull scatter. */
 const CONSTANT_RATIO = { least: 5e-6, most: 4e-4 };
 
+/** A recording by its samples: what each is, and where each stands. */
+interface Keyed {
+  readonly keys: readonly string[];
+  readonly at: ReadonlyMap<string, number>;
+}
+function keyed(file: PullFile): Keyed {
+  const keys = Array.from(file.rpm, (rpm, i) => `${rpm}|${file.torqueNm[i]}`);
+  return { keys, at: new Map(keys.map((key, i) => [key, i])) };
+}
+
 /** Longest run of samples that stand in both files one after the other, rpm and torque alike. */
-function longestSharedRun(a: PullFile, b: PullFile): number {
-  const key = (file: PullFile, i: number): string => `${file.rpm[i]}|${file.torqueNm[i]}`;
-  const at = new Map<string, number>();
-  for (let i = 0; i < a.rpm.length; i++) at.set(key(a, i), i);
+function longestSharedRun(a: Keyed, b: Keyed): number {
   let longest = 0;
   let run = 0;
   let last = -2;
-  for (let j = 0; j < b.rpm.length; j++) {
-    const i = at.get(key(b, j));
+  for (const key of b.keys) {
+    const i = a.at.get(key);
     run = i === undefined ? 0 : i === last + 1 ? run + 1 : 1;
     last = i ?? -2;
     if (run > longest) longest = run;
@@ -59,9 +66,10 @@ function isScaled(a: PullFile, b: PullFile): boolean {
 
 /** Pulls that are one recording: the same samples, also under other air, trimmed, with a digit changed, or scaled. */
 export function copies(pulls: readonly HeldPull[]): Found[] {
+  const samples = pulls.map(({ file }) => keyed(file));
   return pulls.flatMap((a, k) =>
-    pulls.slice(k + 1).flatMap((b) => {
-      const shared = longestSharedRun(a.file, b.file);
+    pulls.slice(k + 1).flatMap((b, offset) => {
+      const shared = longestSharedRun(samples[k], samples[k + 1 + offset]);
       if (shared >= COPY.run && shared >= COPY.share * Math.min(a.file.samples, b.file.samples))
         return [found('plausible', 'fail', 'COPIED_SAMPLES', a.id, b.id, shared)];
       return isScaled(a.file, b.file) ? [found('plausible', 'fail', 'SCALED_COPY', a.id, b.id)] : [];
