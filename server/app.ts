@@ -1,6 +1,7 @@
 /** Ties the stages together: the only file that knows every one of them. */
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
+import compression from 'compression';
 import connectPgSimple from 'connect-pg-simple';
 import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express';
 import session from 'express-session';
@@ -10,6 +11,7 @@ import { ZodError } from 'zod';
 import { airState } from '../core/correct/air.ts';
 import type { Needs } from './base/needs.ts';
 import { policyRoutes } from './base/policy-routes.ts';
+import { createPublicAnswers } from './base/public-answers.ts';
 import { RefusalError, refusalOf } from './base/refusals.ts';
 import { mountRoutes, type Route } from './base/routing.ts';
 import { createPersonOf, signInLimit, signInRoutes } from './base/sign-in.ts';
@@ -99,6 +101,7 @@ export function createRoutes(needs: Needs, options: AppOptions): Route[] {
 export function createApp(needs: Needs, pool: pg.Pool, options: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
+  app.use(compression());
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -134,6 +137,7 @@ export function createApp(needs: Needs, pool: pg.Pool, options: AppOptions): Exp
     mountRoutes(createRoutes(needs, options), {
       personOf: createPersonOf(needs),
       readingFor: createReadingFor(needs),
+      publicAnswers: createPublicAnswers(needs),
     }),
   );
   app.use('/api', () => {

@@ -2,6 +2,7 @@ import type { Request, Response } from 'express';
 import { Router } from 'express';
 import type { Person } from '../../contract/base/http.ts';
 import type { Role } from '../../contract/base/roles.ts';
+import type { PublicAnswers } from './public-answers.ts';
 import { RefusalError } from './refusals.ts';
 
 /** How a person reads names: references in what is answered are given the names this person may know. */
@@ -24,20 +25,29 @@ interface Address {
 }
 /** Every route says who may use it; there is no route without an answer to that. */
 export type Route =
-  | (Address & { readonly access: 'public'; readonly handle: Handler<undefined> })
+  | (Address & {
+      readonly access: 'public';
+      readonly handle: Handler<undefined>;
+      /** Whether it answers the same to everybody signed out and may be kept ready until something changes. */
+      readonly kept?: true;
+    })
   | (Address & { readonly access: readonly Role[]; readonly handle: Handler<SignedIn> });
 
 export interface MountNeeds {
   readonly personOf: (req: Request) => Promise<Person | undefined>;
   /** How this person reads names; nobody signed in reads least. */
   readonly readingFor: (person: Person | undefined) => Reading;
+  readonly publicAnswers: PublicAnswers;
 }
 
 /**
  * Mounts routes behind the check of who is asking: 401 signed out, 403 in the wrong role. Whatever a route
  * answers, refusals included, has its references resolved for the person here: a route cannot forget an embargo.
  */
-export function mountRoutes(routes: readonly Route[], { personOf, readingFor }: MountNeeds): Router {
+export function mountRoutes(
+  routes: readonly Route[],
+  { personOf, readingFor, publicAnswers }: MountNeeds,
+): Router {
   const router = Router();
   for (const route of routes) {
     router[route.method](route.path, async (req, res, next) => {
@@ -48,13 +58,15 @@ export function mountRoutes(routes: readonly Route[], { personOf, readingFor }: 
       Object.assign(res.locals, { reading, path });
       // Names are looked up before the answer leaves; a handler need not wait for it.
       res.json = (body: unknown) => {
-        void readable(res, JSON.stringify(body ?? null)).then(
-          (text) => res.type('application/json').send(text),
-          next,
-        );
+        readable(res, JSON.stringify(body ?? null))
+          .then((text) => answer(res, text))
+          .catch(next);
         return res;
       };
-      if (route.access === 'public') return route.handle(req, res, undefined);
+      if (route.access === 'public') {
+        const handle = () => route.handle(req, res, undefined);
+        return route.kept && !person ? publicAnswers.serve(req, res, handle) : handle();
+      }
       if (!person)
         throw new RefusalError(401, 'SIGNED_OUT', 'You are not signed in.', 'Sign in and try again.');
       if (!route.access.includes(person.role))
@@ -68,6 +80,12 @@ export function mountRoutes(routes: readonly Route[], { personOf, readingFor }: 
     });
   }
   return router;
+}
+
+/** Sends a text that is ready, or hands it to whoever keeps it. */
+function answer(res: Response, text: string): unknown {
+  const keeper = res.locals.answer as ((text: string) => Promise<void>) | undefined;
+  return keeper ? keeper(text) : res.type('application/json').send(text);
 }
 
 /** A path parameter that must be a UUID; anything else is an address that does not exist. */

@@ -142,6 +142,7 @@ export const publishRoutes = (
     method: 'get',
     path: '/catalogue',
     access: 'public',
+    kept: true,
     handle: async (_req, res) => {
       res.json(await service.catalogue());
     },
@@ -150,6 +151,7 @@ export const publishRoutes = (
     method: 'get',
     path: '/catalogue/:slug',
     access: 'public',
+    kept: true,
     handle: async (req, res) => {
       res.json(await service.catalogueFitment(word(req.params.slug)));
     },
@@ -158,6 +160,7 @@ export const publishRoutes = (
     method: 'get',
     path: '/evidence/:code',
     access: 'public',
+    kept: true,
     handle: async (req, res) => {
       res.json(await service.evidence(word(req.params.code)));
     },
