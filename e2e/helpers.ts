@@ -40,3 +40,9 @@ export function filesOf(key: string): {
       .map((f) => ({ name: f.path.slice(6), mimeType: 'text/csv', buffer: Buffer.from(f.text) })),
   };
 }
+/** Waits until a page has read everything it shows, however slow the machine is. */
+export async function read(page: Page): Promise<void> {
+  await page.waitForLoadState('networkidle');
+  await expect(page.getByRole('main').first()).toBeVisible();
+  await expect(page.getByText(/^Reading .* …$/)).toHaveCount(0);
+}

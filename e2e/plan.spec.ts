@@ -298,7 +298,11 @@ test('sign-in by password, refused and taken; signed out, the way in leads back 
 test('twelve pulls are better planned as A-B-B-A, and one press does it', async ({ page }) => {
   await enterAs(page, /Maren Holt/);
   await page.goto('/tests');
-  await page.getByRole('link', { name: /Supercharger kit, revision A \(pulley 92 mm\)/ }).click();
+  await page
+    .getByRole('link', {
+      name: /Supercharger kit, revision A \(pulley 92 mm\) with .* revision 2, on Brackwater/,
+    })
+    .click();
   await page.getByRole('link', { name: 'Change the plan' }).click();
   const panel = page.getByRole('complementary');
   await expect(panel.getByRole('table', { name: 'Smallest gain the plan would show' })).toBeVisible();

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { enterAs, openTest } from './helpers.ts';
+import { enterAs, openTest, read } from './helpers.ts';
 
 const violations = async (page: Page): Promise<string[]> =>
   (await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze()).violations.map(
@@ -54,7 +54,7 @@ for (const theme of ['paper', 'cell'] as const) {
         const step = /^test 3, (.)(.*)$/.exec(name);
         if (step) await openTest(page, 3, `${step[1].toUpperCase()}${step[2]}`);
         else await page.goto(name);
-        await page.waitForLoadState('networkidle');
+        await read(page);
         expect(await violations(page)).toEqual([]);
       });
   });

@@ -252,6 +252,7 @@ describe('facts of the dyno in time', () => {
     expect(wild.contrast).toEqual(ten.contrast);
     expect(wild.gate.code).toBe('SCATTER_FAR_BELOW_HISTORY');
     expect(wild.gate.code).not.toBe(ten.gate.code);
+    await edit({ repeatability: {}, validFrom: '2026-11-01' });
   });
 });
 

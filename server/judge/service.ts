@@ -16,7 +16,8 @@ import type { PullRow } from '../capture/repository.ts';
 import { airReadingOf } from '../capture/service.ts';
 import { rawFiles } from '../capture/tables.ts';
 import { engineOf, readInputs, type Inputs } from './inputs.ts';
-import { analyses, analysisInputs } from './tables.ts';
+import { contrastRows } from './contrast-rows.ts';
+import { analyses, analysisInputs, contrasts } from './tables.ts';
 
 export type JudgeService = ReturnType<typeof createJudgeService>;
 export type AnalysisRow = typeof analyses.$inferSelect;
@@ -125,6 +126,7 @@ export function createJudgeService({ db, now, newId, softwareVersion, log }: Nee
       await tx
         .insert(analysisInputs)
         .values(inputs.versions.map((version) => ({ analysisId: kept.id, ...version })));
+      await tx.insert(contrasts).values(contrastRows(kept.id, kept.result));
       await setCurrent(tx, testId, kept.id);
       return kept;
     });

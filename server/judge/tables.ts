@@ -1,5 +1,17 @@
 import { sql } from 'drizzle-orm';
-import { index, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core';
+import {
+  boolean,
+  check,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  unique,
+  uuid,
+} from 'drizzle-orm/pg-core';
 import type { Glyph } from '../../core/compare/glyph.ts';
 import type { PullCurve, TestResult } from '../../core/judge/analyse-test.ts';
 import type { Policy } from '../../core/base/policy.ts';
@@ -22,6 +34,14 @@ export const analyses = pgTable(
     policy: jsonb().$type<Policy>().notNull(),
     /** Read out of the result by the database, for lists that do not open it. */
     verdict: text().generatedAlwaysAs(sql`result ->> 'verdict'`),
+    grade: text().generatedAlwaysAs(sql`result ->> 'grade'`),
+    /** Findings that bar a claim, and those that are cautions; a gain that is not shown is a result and counts in neither. */
+    failing: integer().generatedAlwaysAs(
+      sql`jsonb_array_length(jsonb_path_query_array(result, '$.findings[*] ? (@.state == "fail" && @.gate != "effect")'))`,
+    ),
+    cautions: integer().generatedAlwaysAs(
+      sql`jsonb_array_length(jsonb_path_query_array(result, '$.findings[*] ? (@.state == "caution")'))`,
+    ),
     /** Small curves by arm, for the same lists; null in rows older than this column. */ glyphs:
       jsonb().$type<Record<string, Glyph | null>>(),
     softwareVersion: text().notNull(),
@@ -31,6 +51,46 @@ export const analyses = pgTable(
   (t) => [
     unique('one_analysis_a_number').on(t.testId, t.number),
     unique('one_analysis_an_input').on(t.testId, t.inputsHash),
+  ],
+);
+
+/**
+ * Results as rows: the metrics of every contrast of an analysis, for lists and for work that compares tests. Where
+ * pulls are left out there is a second row with them put back. Written once, with the analysis.
+ */
+export const contrasts = pgTable(
+  'contrasts',
+  {
+    analysisId: uuid()
+      .notNull()
+      .references(() => analyses.id),
+    position: integer().notNull(),
+    withExcluded: boolean().notNull(),
+    arm: text().notNull(),
+    against: text().notNull(),
+    design: text().notNull(),
+    /** Why there is no result; the metrics are then empty. */
+    refused: text(),
+    upToPct: doublePrecision(),
+    upToPctRpm: doublePrecision(),
+    upToKw: doublePrecision(),
+    upToKwRpm: doublePrecision(),
+    upToNm: doublePrecision(),
+    upToNmRpm: doublePrecision(),
+    averagePct: doublePrecision(),
+    averagePctLower: doublePrecision(),
+    averagePctUpper: doublePrecision(),
+    peakKw: doublePrecision(),
+    peakKwLower: doublePrecision(),
+    peakKwUpper: doublePrecision(),
+    peakAtEdge: boolean(),
+    worstPct: doublePrecision(),
+    worstPctRpm: doublePrecision(),
+    provenLosses: integer(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.analysisId, t.position, t.withExcluded] }),
+    check('refused_or_measured', sql`(${t.refused} is null) = (${t.upToKw} is not null)`),
   ],
 );
 

@@ -2,11 +2,10 @@ import { and, asc, eq, inArray, ne } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { Pull } from '../../contract/capture/capture.ts';
 import type { TestDetail, TestStage, TestSummary } from '../../contract/overview.ts';
-import { sayingLess } from '../../core/compare/result.ts';
-import { isRefused, type TestResult } from '../../core/judge/analyse-test.ts';
 import type { Needs } from '../base/needs.ts';
 import { listPulls, type PullRow } from '../capture/repository.ts';
 import { missingFor } from '../judge/service.ts';
+import { standingOf, type Standing } from '../judge/standing.ts';
 import { findTest, listTests, namesOf, titleOf, type TestRow } from '../plan/repository.ts';
 import { subjectText } from '../../core/plan/subject.ts';
 import { armsOf, type ArmRow, type PlanService } from '../plan/service.ts';
@@ -15,7 +14,6 @@ import { partShown } from '../register/embargo.ts';
 import { fitmentShown } from '../register/fitments.ts';
 import { dynos, partRevisions, parts, vehicles } from '../register/tables.ts';
 import { claimFacts } from './claim-facts.ts';
-import { glyphOfArm, currentAnalyses } from './repository.ts';
 import { shownState } from './states.ts';
 import { claims } from './tables.ts';
 import { optionsOf } from './wording.ts';
@@ -36,7 +34,7 @@ const TELLABLE: ReadonlySet<string> = new Set([
 function stagesOf(
   test: TestRow['test'],
   pullRows: readonly PullRow[],
-  result: TestResult | undefined,
+  standing: Standing | undefined,
   claim: ClaimState | undefined,
 ): Stage[] {
   const counted = pullRows.filter(({ pull }) => pull.counted);
@@ -44,16 +42,15 @@ function stagesOf(
   const withAir = counted.filter((row) => row.air).length;
   const excluded = counted.filter(({ pull }) => pull.excludedReason).length;
   const missing = missingFor(pullRows);
-  const contrast = result?.contrasts[0];
   // A gain that is not shown is a result, not something to mend.
-  const fails = result?.findings.filter((f) => f.state === 'fail' && f.gate !== 'effect').length ?? 0;
-  const cautions = result?.findings.filter((f) => f.state === 'caution').length ?? 0;
+  const fails = standing?.failing ?? 0;
+  const cautions = standing?.cautions ?? 0;
   const stage = (name: TestStage, state: Stage['state'], note: string): Stage => ({
     stage: name,
     state,
     note,
   });
-  const complete = missing.length === 0 && result;
+  const complete = missing.length === 0 && standing;
   return [
     test.lockedAt
       ? stage(
@@ -70,11 +67,11 @@ function stagesOf(
       `${withFile} of ${counted.length}${excluded ? `, ${excluded} excluded` : ''}`,
     ),
     stage('air', withAir === counted.length ? 'done' : 'open', `${withAir} of ${counted.length} readings`),
-    complete && contrast
+    complete
       ? stage(
           'compare',
-          isRefused(contrast) ? 'asks' : 'done',
-          isRefused(contrast) ? 'cannot be compared' : contrast.design,
+          standing.refused ? 'asks' : 'done',
+          standing.refused ? 'cannot be compared' : standing.design,
         )
       : stage(
           'compare',
@@ -87,8 +84,8 @@ function stagesOf(
           fails ? 'asks' : 'done',
           fails
             ? `${fails} failing`
-            : result.verdict !== 'claim'
-              ? result.verdict
+            : standing.verdict !== 'claim'
+              ? standing.verdict
               : cautions
                 ? `passes, ${cautions} ${cautions === 1 ? 'caution' : 'cautions'}`
                 : 'all gates pass',
@@ -102,8 +99,8 @@ function stagesOf(
       ? stage('claim', claim === 'published' ? 'done' : 'asks', claim)
       : stage(
           'claim',
-          complete && TELLABLE.has(result.verdict) && result.grade !== 'indicative' ? 'open' : 'waits',
-          complete && result.verdict !== 'claim' ? result.verdict : 'not drafted',
+          complete && TELLABLE.has(standing.verdict) && standing.grade !== 'indicative' ? 'open' : 'waits',
+          complete && standing.verdict !== 'claim' ? standing.verdict : 'not drafted',
         ),
   ];
 }
@@ -111,16 +108,12 @@ function stagesOf(
 function summaryOf(
   row: TestRow,
   pullRows: readonly PullRow[],
-  result: TestResult | undefined,
+  standing: Standing | undefined,
   claim: ClaimState | undefined,
 ): TestSummary {
   const { test, fitment, vehicle, dyno } = row;
   const counted = pullRows.filter(({ pull }) => pull.counted);
-  const shown = missingFor(pullRows).length === 0 ? result : undefined;
-  const contrast = shown?.contrasts[0];
-  const analysed = contrast && !isRefused(contrast) ? contrast : undefined;
-  const upTo = analysed && sayingLess(analysed, (c) => c.power.upTo.gain).power.upTo;
-  const average = analysed && sayingLess(analysed, (c) => c.relative.bandAverage.lower).relative.bandAverage;
+  const shown = missingFor(pullRows).length === 0 ? standing : undefined;
   return {
     id: test.id,
     number: test.number,
@@ -136,10 +129,10 @@ function summaryOf(
     pullsCaptured: counted.filter((p) => p.file).length,
     verdict: shown?.verdict ?? null,
     grade: shown?.grade ?? null,
-    upToKw: upTo?.gain ?? null,
-    upToRpm: upTo?.rpm ?? null,
-    bandAveragePct: average ? { gain: average.gain, lower: average.lower, upper: average.upper } : null,
-    glyph: shown ? glyphOfArm(shown) : null,
+    upToKw: shown?.upTo?.kw ?? null,
+    upToRpm: shown?.upTo?.rpm ?? null,
+    bandAveragePct: shown?.average ?? null,
+    glyph: shown?.glyph ?? null,
     claimState: claim ?? null,
     stages: stagesOf(test, pullRows, shown, claim),
     updatedAt: test.updatedAt.toISOString(),
@@ -239,17 +232,12 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
       const ids = rows.map(({ test }) => test.id);
       const [pullRows, results, states] = await Promise.all([
         listPulls(db, ids),
-        currentAnalyses(db, ids),
+        standingOf(db, ids),
         claimStates(ids),
       ]);
       const byTest = groupBy(pullRows);
       return rows.map((row) =>
-        summaryOf(
-          row,
-          byTest.get(row.test.id) ?? [],
-          results.get(row.test.id)?.result,
-          states.get(row.test.id),
-        ),
+        summaryOf(row, byTest.get(row.test.id) ?? [], results.get(row.test.id), states.get(row.test.id)),
       );
     },
 
@@ -257,7 +245,7 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
       const row = await findTest(db, id, person);
       const [pullRows, results, states] = await Promise.all([
         listPulls(db, [id]),
-        currentAnalyses(db, [id]),
+        standingOf(db, [id]),
         claimStates([id]),
       ]);
       const { test, fitment, vehicle, revision, dyno } = row;
@@ -288,7 +276,7 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
         ...pullRows.flatMap((p) => [p.file?.attachedBy ?? null, p.air?.enteredBy ?? null, p.pull.excludedBy]),
       ]);
       return {
-        summary: summaryOf(row, pullRows, results.get(id)?.result, states.get(id)),
+        summary: summaryOf(row, pullRows, results.get(id), states.get(id)),
         question: test.question,
         fitment: fitmentShown(fitment),
         vehicle,

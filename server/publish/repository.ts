@@ -1,9 +1,7 @@
-import { and, desc, eq, inArray, type SQL } from 'drizzle-orm';
+import { and, desc, eq, getTableColumns, sql, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import type { Claim, PublicClaim } from '../../contract/publish/claim.ts';
 import type { Glyph } from '../../contract/compare/glyph.ts';
-import { glyphOf } from '../../core/compare/glyph.ts';
-import type { TestResult } from '../../core/judge/analyse-test.ts';
 import type { Queryable } from '../base/db.ts';
 import { people } from '../base/tables.ts';
 import { analyses } from '../judge/tables.ts';
@@ -16,15 +14,16 @@ import { claims } from './tables.ts';
 const author = alias(people, 'author');
 const reviewer = alias(people, 'reviewer');
 
-/** The glyph of an arm of a result; of its first contrast without one. */
-export const glyphOfArm = (result: TestResult, arm?: string): Glyph | null =>
-  glyphOf(arm === undefined ? result.contrasts[0] : result.contrasts.find((c) => c.arm === arm));
+/** A claim’s own columns; what the public reads of it is opened only where it is shown. */
+const { snapshot: _snapshot, publicClaim: _publicClaim, ...ownColumns } = getTableColumns(claims);
+/** The claimed arm's curve, small, as it is kept beside the result. */
+const glyph = sql<Glyph | null>`${analyses.glyphs} -> ${claims.arm}`;
 
 /** Claims with the names around them, newest first. */
 export async function listClaims(db: Queryable, where?: SQL): Promise<(Claim & { fitmentId: string })[]> {
   const rows = await db
     .select({
-      claim: claims,
+      claim: ownColumns,
       shown: shownState,
       lead,
       fitment: fitments,
@@ -32,7 +31,7 @@ export async function listClaims(db: Queryable, where?: SQL): Promise<(Claim & {
       test: { id: tests.id, number: tests.number, runOrder: tests.runOrder },
       author: { id: author.id, name: author.name },
       reviewer: { id: reviewer.id, name: reviewer.name },
-      result: analyses.result,
+      glyph,
     })
     .from(claims)
     .innerJoin(fitments, eq(fitments.id, claims.fitmentId))
@@ -44,7 +43,7 @@ export async function listClaims(db: Queryable, where?: SQL): Promise<(Claim & {
     .where(where)
     .orderBy(desc(claims.draftedAt));
   return rows.map(
-    ({ claim, shown, lead: first, fitment, test, arm, author: by, reviewer: checkedBy, result }) => ({
+    ({ claim, shown, lead: first, fitment, test, arm, author: by, reviewer: checkedBy, glyph: shape }) => ({
       id: claim.id,
       code: claim.code,
       testId: claim.testId,
@@ -73,7 +72,7 @@ export async function listClaims(db: Queryable, where?: SQL): Promise<(Claim & {
       draftedAt: claim.draftedAt.toISOString(),
       publishedAt: claim.publishedAt?.toISOString() ?? null,
       staleReason: claim.staleReason,
-      glyph: glyphOfArm(result, claim.arm),
+      glyph: shape,
     }),
   );
 }
@@ -129,15 +128,4 @@ export function publicClaim({
     arm,
     armLabel,
   };
-}
-
-/** The analysis that stands for each test, without its curves; none where the inputs have changed since. */
-export async function currentAnalyses(db: Queryable, testIds: readonly string[]) {
-  if (testIds.length === 0) return new Map<string, { result: TestResult; id: string }>();
-  const rows = await db
-    .select({ id: analyses.id, testId: analyses.testId, result: analyses.result })
-    .from(tests)
-    .innerJoin(analyses, eq(analyses.id, tests.currentAnalysisId))
-    .where(inArray(tests.id, [...testIds]));
-  return new Map(rows.map(({ testId, id, result }) => [testId, { id, result }]));
 }

@@ -28,7 +28,7 @@ import { fitments, partRevisions } from '../register/tables.ts';
 import { createChangeService } from './changes.ts';
 import { snapshotOf, testFileOf } from './evidence.ts';
 import { listClaims } from './repository.ts';
-import { isCurrent } from './states.ts';
+import { isCurrent, shownState } from './states.ts';
 import { claimEvents, claims } from './tables.ts';
 import { wordingOf, type Wording } from './wording.ts';
 
@@ -154,13 +154,15 @@ export function createPublishService(needs: Needs, judge: JudgeService) {
   /** Claims older than the policy lets them stand go stale before anybody reads them as current. */
   const ageOut = async (): Promise<void> => {
     const { claimAgeMonths } = await policyInForce(db);
-    const old = await listClaims(
-      db,
-      and(
-        eq(claims.state, 'published'),
-        sql`${claims.publishedAt} < ${now().toISOString()}::timestamptz - make_interval(months => ${claimAgeMonths})`,
-      ),
-    );
+    const old = await db
+      .select({ id: claims.id })
+      .from(claims)
+      .where(
+        and(
+          eq(claims.state, 'published'),
+          sql`${claims.publishedAt} < ${now().toISOString()}::timestamptz - make_interval(months => ${claimAgeMonths})`,
+        ),
+      );
     for (const { id } of old)
       await db.transaction(async (tx) => {
         const claim = await locked(tx, id);
@@ -530,26 +532,19 @@ export function createPublishService(needs: Needs, judge: JudgeService) {
     return { ...approvedClaim, state, staleReason };
   }
 
+  /** Claims as they were approved, in the state they are in today, newest first. */
   async function publicClaims(where: ReturnType<typeof and>) {
-    const rows = await listClaims(db, and(where, sql`${claims.snapshot} is not null`));
-    if (rows.length === 0) return [];
-    const snapshots = new Map(
-      (
-        await db
-          .select({ id: claims.id, claim: sql<Evidence['claim']>`${claims.snapshot} #> '{evidence,claim}'` })
-          .from(claims)
-          .where(
-            inArray(
-              claims.id,
-              rows.map((r) => r.id),
-            ),
-          )
-      ).map((row) => [row.id, row.claim]),
-    );
-    return rows.map((row) => ({
-      fitmentId: row.fitmentId,
-      claim: asShown(snapshots.get(row.id)!, row),
-    }));
+    const rows = await db
+      .select({
+        fitmentId: claims.fitmentId,
+        claim: claims.publicClaim,
+        state: shownState,
+        staleReason: claims.staleReason,
+      })
+      .from(claims)
+      .where(and(where, sql`${claims.snapshot} is not null`))
+      .orderBy(desc(claims.draftedAt));
+    return rows.map(({ fitmentId, claim, ...today }) => ({ fitmentId, claim: asShown(claim!, today) }));
   }
 
   async function approved(code: string) {

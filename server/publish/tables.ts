@@ -11,7 +11,7 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
-import type { ClaimSnapshot, KeptState } from '../../contract/publish/claim.ts';
+import type { ClaimSnapshot, KeptState, PublicClaim } from '../../contract/publish/claim.ts';
 import type { ClaimSubject } from '../../core/plan/subject.ts';
 import type { ClaimText } from '../../core/publish/claim.ts';
 import type { ClaimUnit } from '../../core/base/rounding.ts';
@@ -60,12 +60,18 @@ export const claims = pgTable(
     publishedAt: at(),
     staleReason: text(),
     /** All that the public reads of it, as it was approved. */ snapshot: jsonb().$type<ClaimSnapshot>(),
+    /** The claim itself out of it, read out by the database, for lists that do not open the rest. */
+    publicClaim: jsonb()
+      .$type<PublicClaim>()
+      .generatedAlwaysAs(sql`snapshot #> '{evidence,claim}'`),
   },
   (t) => [
     uniqueIndex('drafted_once')
       .on(t.analysisId, t.arm, t.metric, t.unit, t.tells)
       .where(sql`${t.state} in ('draft', 'in review', 'returned', 'published')`),
     index('claims_of_test').on(t.testId),
+    index('claims_of_fitment').on(t.fitmentId, t.state),
+    index('claims_of_analysis').on(t.analysisId),
     check('author_does_not_approve', sql`${t.reviewerId} is null or ${t.reviewerId} <> ${t.authorId}`),
     check(
       'claim_state_known',

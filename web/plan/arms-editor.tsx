@@ -18,7 +18,7 @@ export function ArmsEditor({
   error,
 }: {
   draft: Draft;
-  onChange: (draft: Draft) => void;
+  onChange: (update: (draft: Draft) => Draft) => void;
   planning: Planning;
   assessment: ArmsAssessment | null;
   error: string | undefined;
@@ -37,10 +37,10 @@ export function ArmsEditor({
             draft={draft}
             planning={planning}
             assessed={known}
-            onChange={(change) => onChange(withArm(draft, arm.key, change))}
+            onChange={(change) => onChange((d) => withArm(d, arm.key, change))}
             onRemove={
               arm.role === 'part' && parts.length > protocol.parts.least
-                ? () => onChange(withoutArm(draft, arm.key))
+                ? () => onChange((d) => withoutArm(d, arm.key))
                 : undefined
             }
             place={i}
@@ -54,7 +54,7 @@ export function ArmsEditor({
       )}
       {parts.length < protocol.parts.most && (
         <div>
-          <Button small onClick={() => onChange(withArmAdded(draft))}>
+          <Button small onClick={() => onChange(withArmAdded)}>
             {protocol.cumulative ? 'Add a stage' : 'Add an arm'}
           </Button>
         </div>

@@ -26,15 +26,14 @@ export function followed(draft: Settings, before: Settings | null, next: Setting
 /** Takes gear and fuel from the vehicle chosen, and follows when another is; what a person typed stays. */
 export function useFollowVehicle(
   known: Planning | undefined,
-  draft: Draft,
-  set: (change: Partial<Draft>) => void,
+  onChange: (update: (draft: Draft) => Draft) => void,
 ): void {
   const last = useRef<{ vehicleId: string; settings: Settings } | null>(null);
   useEffect(() => {
     if (!known || last.current?.vehicleId === known.vehicle.id) return;
     const next = settingsOf(known);
-    const change = followed(draft, last.current?.settings ?? null, next);
+    const before = last.current?.settings ?? null;
     last.current = { vehicleId: known.vehicle.id, settings: next };
-    if (Object.keys(change).length > 0) set(change);
-  }, [known, draft, set]);
+    onChange((draft) => ({ ...draft, ...followed(draft, before, next) }));
+  }, [known, onChange]);
 }

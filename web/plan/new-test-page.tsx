@@ -96,7 +96,7 @@ export function EditPlanPage() {
       <PlanBuilder
         editing
         draft={draft ?? draftOf(data)}
-        onChange={setDraft}
+        onChange={(update) => setDraft((d) => update(d ?? draftOf(data)))}
         saving={isLoading}
         problem={refused}
         verb="Save the changes"

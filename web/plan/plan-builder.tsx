@@ -44,14 +44,15 @@ export function PlanBuilder({
   editing,
 }: {
   draft: Draft;
-  onChange: (draft: Draft) => void;
+  /** Changes the draft as it then is: what was typed and what follows from a choice never overwrite each other. */
+  onChange: (update: (draft: Draft) => Draft) => void;
   onSave: (plan: PlanRequest) => void;
   saving: boolean;
   problem: unknown;
   verb: string;
   editing?: boolean;
 }) {
-  const set = (change: Partial<Draft>): void => onChange({ ...draft, ...change });
+  const set = (change: Partial<Draft>): void => onChange((d) => ({ ...d, ...change }));
   const [tried, setTried] = useState(false);
   const { data: register, error } = useRegisterQuery();
   const { data: fitment } = useFitmentQuery(draft.fitmentId, { skip: !draft.fitmentId });
@@ -70,7 +71,7 @@ export function PlanBuilder({
   const parts = partArmsOf(draft);
   const baseline = baselineOf(draft);
 
-  useFollowVehicle(known, draft, set);
+  useFollowVehicle(known, onChange);
   const assessed = useMemo(
     () =>
       known
@@ -250,7 +251,7 @@ export function PlanBuilder({
                 role="radio"
                 aria-checked={draft.protocol === key}
                 title={`${protocolOf(key).use} ${protocolOf(key).cannot}`}
-                onClick={() => onChange(withProtocol(draft, key))}
+                onClick={() => onChange((d) => withProtocol(d, key))}
                 className={clsx(
                   'rounded border px-2.5 py-1 text-left',
                   draft.protocol === key
@@ -301,7 +302,7 @@ export function PlanBuilder({
           title="Run order"
           note="Drag a run, or take it up with the space bar and move it with the arrow keys; the order is then your own."
         >
-          <OrderEditor draft={draft} onOrder={(order) => onChange(withOrder(draft, order))} />
+          <OrderEditor draft={draft} onOrder={(order) => onChange((d) => withOrder(d, order))} />
           {errorAt('order') && (
             <p role="alert" className="text-loss">
               {errorAt('order')}
@@ -575,11 +576,11 @@ export function PlanBuilder({
           <PrecisionPanel
             input={precisionInput}
             onRunTwice={() =>
-              onChange({
-                ...withProtocol(draft, 'A-B-B-A'),
-                remount: draft.remount,
+              onChange((d) => ({
+                ...withProtocol(d, 'A-B-B-A'),
+                remount: d.remount,
                 pullsPerRun: TWELVE_AS_FOUR_RUNS.pullsPerRun,
-              })
+              }))
             }
             hours={
               hoursOf
