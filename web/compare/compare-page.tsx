@@ -278,7 +278,8 @@ function Comparison({
           {contrast.design} · {contrast.pulls.arm} part, {contrast.pulls.against} stock pulls · rule:{' '}
           {contrast.rule} · critical value {number(contrast.criticalValue, 2)} · {number(contrast.df, 1)}{' '}
           degrees of freedom
-          {contrast.scatter && `, ${contrast.scatter.nu} of them at one rpm`}
+          {contrast.scatter &&
+            ` (${contrast.scatter.nu} at one rpm, ${number(contrast.scatter.pooledDf, 1)} pooled over the curve)`}
         </p>
         {contrast.scatter && <ScatterLine scatter={contrast.scatter} />}
       </aside>
@@ -288,14 +289,13 @@ function Comparison({
 
 /** What the band rests on: degrees of freedom at one rpm and over the curve, and how the arms' scatter compares. */
 function ScatterLine({ scatter }: { scatter: ScatterResult }) {
-  const { pooledDf, armRatio, armsDiffer, guard } = scatter;
+  const { armRatio, armsDiffer, guard } = scatter;
   return (
     <p className="mt-1 text-[12.5px] text-soft">
       {armRatio === null
         ? 'The scatter of one arm is not known'
         : `Variance of the part’s pulls ${number(armRatio, 2)} times the baseline’s`}
-      {armsDiffer && ', carried by the band'} · {number(pooledDf, 1)} degrees of freedom pooled over the curve
-      · {guard} guard for averages and peaks
+      {armsDiffer && ', carried by the band'} · {guard} guard for averages and peaks
     </p>
   );
 }
