@@ -304,7 +304,7 @@ test('twelve pulls are better planned as A-B-B-A, and one press does it', async 
     })
     .click();
   await page.getByRole('link', { name: 'Change the plan' }).click();
-  const panel = page.getByRole('complementary');
+  const panel = page.getByRole('complementary', { name: 'What follows from the plan' });
   await expect(panel.getByRole('table', { name: 'Smallest gain the plan would show' })).toBeVisible();
   await expect(panel).not.toContainText('the same twelve pulls');
   await page.getByLabel('Counted pulls a run').fill('4');
