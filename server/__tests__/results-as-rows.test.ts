@@ -1,10 +1,11 @@
 /** Metrics of every contrast stand as rows beside the result they come from, and lists read those. */
+import { createHash } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { TestSummary } from '../../contract/overview.ts';
 import { sayingLess } from '../../core/compare/result.ts';
 import { isRefused } from '../../core/judge/analyse-test.ts';
 import { startApp, type Ask, type TestApp } from './app.ts';
-import { analysisOf, detailOf, madeSession, measuredTest } from './made-session.ts';
+import { analysisOf, attach, detailOf, madeSession, measuredTest } from './made-session.ts';
 
 let app: TestApp;
 let manager: Ask, operator: Ask;
@@ -90,5 +91,43 @@ describe('results as rows', () => {
       state: 'asks',
       note: 'cannot be compared',
     });
+  });
+
+  it('what cannot be analysed is remembered, not tried again at every look, until its inputs change', async () => {
+    const session = madeSession(953);
+    const id = await measuredTest(app, { manager, operator }, session);
+    const p5 = (await detailOf(manager, id)).pulls.find((p) => p.label === 'p5')!.id;
+    // A recording at one engine speed has no sweep. It is refused when it is sent, so it is put there as an older
+    // version, which did not look, could have left it.
+    const rows = Array.from({ length: 300 }, (_, i) => `${(i / 20).toFixed(2)},3000,${120 + (i % 3)}`);
+    const steady = Buffer.from(`Time (s),Engine speed (rpm),Torque (N·m)\n${rows.join('\n')}\n`);
+    const sha256 = createHash('sha256').update(steady).digest('hex');
+    await app.pool.query(
+      'insert into raw_files (sha256, bytes, size, stored_at, stored_by) values ($1, $2, $3, now(), $4)',
+      [sha256, steady, steady.length, app.ids.operator],
+    );
+    await app.pool.query('update pull_files set current = false where pull_id = $1', [p5]);
+    await app.pool.query(
+      `insert into pull_files (id, pull_id, sha256, name, found, attached_at, attached_by)
+       select gen_random_uuid(), $1, $2, 'steady.csv', found, now(), attached_by from pull_files where pull_id = $1`,
+      [p5, sha256],
+    );
+    const first = await analysisOf(manager, id);
+    expect(first.problem?.code).toBeTruthy();
+    expect(first.analysis).toBeNull();
+    const kept = async () =>
+      (
+        await app.pool.query<{ code: string; failed_at: Date }>(
+          'select code, failed_at from failed_analyses where test_id = $1',
+          [id],
+        )
+      ).rows;
+    const before = await kept();
+    expect(before).toMatchObject([{ code: first.problem!.code }]);
+    expect((await analysisOf(manager, id)).problem).toEqual(first.problem);
+    expect(await kept()).toEqual(before);
+    await attach(operator, id, p5, session.bytesOf('p5'), 'p5.csv');
+    expect((await analysisOf(manager, id)).problem).toBeNull();
+    await expect(app.pool.query('delete from failed_analyses')).rejects.toThrow(/written once/);
   });
 });

@@ -17,7 +17,7 @@ import { airReadingOf } from '../capture/service.ts';
 import { rawFiles } from '../capture/tables.ts';
 import { engineOf, readInputs, type Inputs } from './inputs.ts';
 import { contrastRows } from './contrast-rows.ts';
-import { analyses, analysisInputs, contrasts } from './tables.ts';
+import { analyses, analysisInputs, contrasts, failedAnalyses } from './tables.ts';
 
 export type JudgeService = ReturnType<typeof createJudgeService>;
 export type AnalysisRow = typeof analyses.$inferSelect;
@@ -91,6 +91,20 @@ export function createJudgeService({ db, now, newId, softwareVersion, log }: Nee
     return analysis;
   }
 
+  /** Why inputs cannot be analysed, when that is known already. */
+  async function failureOf(testId: string, inputsHash: string): Promise<Problem | undefined> {
+    const [row] = await db
+      .select({ code: failedAnalyses.code, message: failedAnalyses.message })
+      .from(failedAnalyses)
+      .where(and(eq(failedAnalyses.testId, testId), eq(failedAnalyses.inputsHash, inputsHash)));
+    return row;
+  }
+  const rememberFailure = (testId: string, inputsHash: string, problem: Problem) =>
+    db
+      .insert(failedAnalyses)
+      .values({ testId, inputsHash, ...problem, failedAt: now() })
+      .onConflictDoNothing();
+
   /** Keeps what was computed, under the test's lock and only if the inputs are still those it was computed from. */
   async function keep(inputs: Inputs, computed: TestAnalysis | undefined): Promise<AnalysisRow | undefined> {
     const testId = inputs.row.test.id;
@@ -143,16 +157,16 @@ export function createJudgeService({ db, now, newId, softwareVersion, log }: Nee
       const known = await analysisOf(db, testId, inputs.hash);
       if (known && row.test.currentAnalysisId === known.id)
         return { ...base, analysis: known, problem: null };
+      const failed = known ? undefined : await failureOf(testId, inputs.hash);
+      if (failed) return { ...base, analysis: undefined, problem: failed };
       try {
         const analysis = await keep(inputs, known ? undefined : await compute(inputs));
         if (analysis) return { ...base, analysis, problem: null };
       } catch (error) {
         if (!(error instanceof EvidentiaError)) throw error;
-        return {
-          ...base,
-          analysis: undefined,
-          problem: { code: String(error.code), message: error.message },
-        };
+        const problem = { code: String(error.code), message: error.message };
+        await rememberFailure(testId, inputs.hash, problem);
+        return { ...base, analysis: undefined, problem };
       }
       if (tries >= TRIES)
         throw conflict(

@@ -94,6 +94,21 @@ export const contrasts = pgTable(
   ],
 );
 
+/** Inputs that cannot be analysed, with why: the same inputs are not tried again at every look. Append-only. */
+export const failedAnalyses = pgTable(
+  'failed_analyses',
+  {
+    testId: uuid()
+      .notNull()
+      .references(() => tests.id),
+    inputsHash: text().notNull(),
+    code: text().notNull(),
+    message: text().notNull(),
+    failedAt: at().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.testId, t.inputsHash] })],
+);
+
 /** Which version of each input an analysis read; 0 is one that had never changed. Append-only. */
 export const analysisInputs = pgTable(
   'analysis_inputs',
