@@ -262,7 +262,7 @@ function printResult(result: TestResult): void {
       `  proven loss       ${relative.losses.map((s) => `${signedGain(s.gain)} % at ${s.rpm} rpm, ${s.fromRpm} to ${s.toRpm} rpm`).join(', ') || 'none'}`,
     );
   }
-  for (const f of result.findings) print(`  ${f.state.padEnd(8)} ${f.gate.padEnd(14)} ${f.message}`);
+  for (const f of result.findings) print(`  ${f.state.padEnd(8)} ${f.gate.padEnd(20)} ${f.message}`);
   print(`verdict: ${result.verdict}, grade: ${result.grade}`);
 }
 
