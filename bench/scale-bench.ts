@@ -1,4 +1,7 @@
-/** Coverage and search at 5 000 fitments × 400 parts, and at a tenth of it: server time p95 and growth. Started by scripts/bench.mjs, which brings the servers. */
+/**
+ * Coverage and search at 5 000 fitments × 400 parts, and at a tenth of it: server time p95 and growth.
+ * Started by scripts/bench.mjs, which brings the servers.
+ */
 import { fillRegister, timeAnswers, type Size } from './register/scale.ts';
 
 const FULL: Size = { fitments: 5000, parts: 400, density: 0.1, tests: 2000 };

@@ -1,4 +1,7 @@
-/** `npm run bench`: builds and runs the benchmarks in bench/. `-- compute`, `-- rules`, `-- planning`, `-- scale` or `-- races` runs one part. */
+/**
+ * `npm run bench`: builds and runs the benchmarks in bench/. `-- compute`, `-- rules`, `-- planning`, `--
+ * scale` or `-- races` runs one part.
+ */
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';

@@ -79,7 +79,8 @@ export async function fillRegister(url: string, size: Size, seed: number): Promi
     for (const rows of chunked(fitments, 1000)) {
       await client.query(
         `insert into fitments (id, slug, maker, model, platform_code, year_from, engine_code, displacement_cc, cylinders, aspiration, ignition, fuel, transmission, driven_wheels, output_variant, market, rated_power_kw, rated_torque_nm, rated_standard, family, units_per_year, found_by)
-        select id, id::text, maker, model, 'P', 2015, 'E' || family, 1800, 4, 'turbo', 'spark', 'petrol', 'manual', 'front', kw || ' kW', 'EU', kw, 200, 'ISO 1585', family, units, found from unnest($1::uuid[], $2::text[], $3::text[], $4::int[], $5::text[], $6::int[], $7::text[]) as t(id, maker, model, kw, family, units, found)`,
+        select id, id::text, maker, model, 'P', 2015, 'E' || family, 1800, 4, 'turbo', 'spark', 'petrol', 'manual', 'front', kw || ' kW', 'EU', kw, 200, 'ISO 1585', family, units, found
+          from unnest($1::uuid[], $2::text[], $3::text[], $4::int[], $5::text[], $6::int[], $7::text[]) as t(id, maker, model, kw, family, units, found)`,
         [
           rows.map((f) => f.id),
           rows.map((f) => f.maker),
@@ -97,7 +98,8 @@ export async function fillRegister(url: string, size: Size, seed: number): Promi
       category: pick(PART_CATEGORIES),
     }));
     await client.query(
-      `insert into parts (id, sku, maker, name, category, found_by, embargo_until, code_name) select id, 'SKU-' || n, 'Maker', name, category, found, case when n % 50 = 0 then date '2099-01-01' end, case when n % 50 = 0 then 'Project ' || n end from unnest($1::uuid[], $2::text[], $3::text[], $4::text[]) with ordinality as t(id, name, category, found, n)`,
+      `insert into parts (id, sku, maker, name, category, found_by, embargo_until, code_name) select id, 'SKU-' || n, 'Maker', name, category, found, case when n % 50 = 0 then date '2099-01-01' end, case when n % 50 = 0 then 'Project ' || n end
+        from unnest($1::uuid[], $2::text[], $3::text[], $4::text[]) with ordinality as t(id, name, category, found, n)`,
       [
         parts.map((p) => p.id),
         parts.map((p) => p.name),
@@ -121,9 +123,12 @@ export async function fillRegister(url: string, size: Size, seed: number): Promi
       "insert into vehicles (id, fitment_id, tag, odometer_km) select gen_random_uuid(), id, 'car ' || id, 1 from fitments",
     );
     await client.query(
-      `with chosen as (select a.part_id, a.fitment_id, row_number() over () as n from (select * from applications order by random() limit $1) a)
+      `with chosen as (select a.part_id, a.fitment_id, row_number() over () as n from (select * from applications
+        order by random() limit $1) a)
       insert into tests (id, question, fitment_id, vehicle_id, part_revision_id, dyno_id, standard, from_rpm, to_rpm, step_rpm, smoothing_rpm, confidence, drift_bound, metric, protocol, pulls_per_run, warm_ups, remount, gear, fuel, calibration, created_by, created_at, updated_at)
-      select gen_random_uuid(), 'bench', c.fitment_id, v.id, r.id, d.id, 'none', 2500, 6500, 50, 200, 0.95, 0.3, 'upTo', 'A-B-A', 3, 3, false, '4th', '95', 'stock', $2, now(), now() from chosen c join vehicles v on v.fitment_id = c.fitment_id join part_revisions r on r.part_id = c.part_id cross join dynos d`,
+      select gen_random_uuid(), 'bench', c.fitment_id, v.id, r.id, d.id, 'none', 2500, 6500, 50, 200, 0.95, 0.3, 'upTo', 'A-B-A', 3, 3, false, '4th', '95', 'stock', $2, now(), now()
+        from chosen c join vehicles v on v.fitment_id = c.fitment_id join part_revisions r on r.part_id = c.part_id cross
+        join dynos d`,
       [size.tests, person],
     );
     await client.query(
@@ -131,7 +136,10 @@ export async function fillRegister(url: string, size: Size, seed: number): Promi
     );
     await client.query(`insert into analyses (id, test_id, number, inputs_hash, inputs, result, curves, policy, software_version, computed_at, glyphs)
       select gen_random_uuid(), id, 1, 'h', '{}', jsonb_build_object('verdict', case when number % 3 = 0 then 'no gain shown' else 'claim' end), '{}', '{}', 'bench', now(),
-        jsonb_build_object('part', jsonb_build_object('rpm', (select jsonb_agg(2500 + 100 * i) from generate_series(0, 40) i), 'gain', (select jsonb_agg(i / 10.0) from generate_series(0, 40) i), 'lower', (select jsonb_agg(i / 10.0 - 1) from generate_series(0, 40) i), 'upper', (select jsonb_agg(i / 10.0 + 1) from generate_series(0, 40) i)))
+        jsonb_build_object('part', jsonb_build_object('rpm', (select jsonb_agg(2500 + 100 * i)
+          from generate_series(0, 40) i), 'gain', (select jsonb_agg(i / 10.0)
+          from generate_series(0, 40) i), 'lower', (select jsonb_agg(i / 10.0 - 1)
+          from generate_series(0, 40) i), 'upper', (select jsonb_agg(i / 10.0 + 1) from generate_series(0, 40) i)))
       from tests where number % 2 = 0`);
     await client.query(
       'update tests t set current_analysis_id = a.id from analyses a where a.test_id = t.id',

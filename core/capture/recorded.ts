@@ -65,7 +65,10 @@ export function readDate(text: string): Recorded | undefined {
     : { text: named[0], day, seconds: secondsOf(named[4], named[5], named[6]), offsetMinutes: null };
 }
 
-/** When the file says it was recorded; undefined when it does not. The first dated line of the preamble counts, else the first time stamp. */
+/**
+ * When the file says it was recorded; undefined when it does not. The first dated line of the preamble
+ * counts, else the first time stamp.
+ */
 export function recordedIn(
   metadata: Readonly<Record<string, string>>,
   firstStamp: string | undefined,

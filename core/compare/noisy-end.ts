@@ -7,7 +7,10 @@ export interface NoisyEnd {
   readonly times: number;
 }
 
-/** An end is called noisy from this ratio on: even scatter reaches it in 0.3 % of tests of three pulls a run, three times the SD in 79 % (simulated). */
+/**
+ * An end is called noisy from this ratio on: even scatter reaches it in 0.3 % of tests of three pulls a run,
+ * three times the SD in 79 % (simulated).
+ */
 export const NOISY_END = 1.8;
 
 /**

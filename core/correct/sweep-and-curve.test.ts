@@ -71,7 +71,8 @@ describe('local linear torque curve', () => {
       { numRuns: 40 },
     ));
   it('weighs by tricube: three-point hand computation', () => {
-    // Samples at −40, −20, 20, 40 rpm about 3000 with w = 50: weights (1−0.8³)³ and (1−0.4³)³; symmetric, so the level is the weighted mean.
+    // Samples at −40, −20, 20, 40 rpm about 3000 with w = 50: weights (1−0.8³)³ and (1−0.4³)³; symmetric, so
+    // the level is the weighted mean.
     const rpm = Float64Array.of(2960, 2980, 3020, 3040);
     const torque = Float64Array.of(100, 104, 108, 120);
     const [far, near] = [(1 - 0.8 ** 3) ** 3, (1 - 0.4 ** 3) ** 3];

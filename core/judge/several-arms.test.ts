@@ -14,7 +14,10 @@ import type { Finding } from './finding.ts';
 import { planGate } from './gates/plan-locked.ts';
 import { outcome, outcomeOf } from './verdict.ts';
 
-/** A session of a flat 150 N·m engine: runs in order, three warm-up and three counted pulls each; gains in per cent by arm, scatter and drift in per cent. */
+/**
+ * A session of a flat 150 N·m engine: runs in order, three warm-up and three counted pulls each; gains in per
+ * cent by arm, scatter and drift in per cent.
+ */
 function session(
   order: readonly string[],
   gains: Readonly<Record<string, number>>,

@@ -107,7 +107,10 @@ export function planHours(input: HoursInput): PlanHours {
   };
 }
 
-/** The session as the schedule places it: one block on one mounting; a block a run where every run is strapped down anew, with the swaps off the rollers between. */
+/**
+ * The session as the schedule places it: one block on one mounting; a block a run where every run is strapped
+ * down anew, with the swaps off the rollers between.
+ */
 export function sessionBlocks(input: Omit<HoursInput, 'dynoHourly' | 'labourHourly'>): {
   blocks: { minutes: number; pulls: number }[];
   gapMinutes: number[];
@@ -138,7 +141,10 @@ export function sessionBlocks(input: Omit<HoursInput, 'dynoHourly' | 'labourHour
   };
 }
 
-/** Dyno hours one test of a part takes by default, before there is a plan: A-B-A on one mounting by house policy, both swaps on the rollers. */
+/**
+ * Dyno hours one test of a part takes by default, before there is a plan: A-B-A on one mounting by house
+ * policy, both swaps on the rollers.
+ */
 export function usualDynoHours(installHours: number, removeHours: number): number {
   const [{ minutes }] = sessionBlocks({
     order: ['A', 'B', 'A'],

@@ -79,7 +79,10 @@ export interface DesignPrecision {
   readonly driftVariance: number;
 }
 
-/** Standard uncertainty of the contrast (lp) and its effective degrees of freedom. Undefined for a contrast without both arms or with fewer than 2 df. */
+/**
+ * Standard uncertainty of the contrast (lp) and its effective degrees of freedom. Undefined for a contrast
+ * without both arms or with fewer than 2 df.
+ */
 export function designPrecision(contrast: PlannedContrast, scatter: Scatter): DesignPrecision | undefined {
   const n = contrast.pullsPerRun;
   const pulls = contrast.order.flatMap((letter, run) =>

@@ -296,7 +296,10 @@ export interface Difference {
   readonly to: string;
 }
 
-/** Everything in which one configuration differs from another, in words; empty when they are alike. Service is not a difference here: it is aged in `isStock`. */
+/**
+ * Everything in which one configuration differs from another, in words; empty when they are alike. Service is
+ * not a difference here: it is aged in `isStock`.
+ */
 export function configurationDifferences(from: Configuration, to: Configuration, names: Names): Difference[] {
   const out: Difference[] = [];
   const categories = [

@@ -250,7 +250,8 @@ describe('lock and amendment', () => {
       'select plan_hash, locked_plan from tests where id = $1',
       [id],
     );
-    // JSON in the database orders keys its own way: the hash is of the text as it was written, so it is held against the same plan locked again elsewhere.
+    // JSON in the database orders keys its own way: the hash is of the text as it was written, so it is held
+    // against the same plan locked again elsewhere.
     const twin = (await create()).body.id;
     await manager('POST', `/tests/${twin}/lock`);
     const {

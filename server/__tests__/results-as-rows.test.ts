@@ -5,7 +5,7 @@ import type { TestSummary } from '../../contract/overview.ts';
 import { sayingLess } from '../../core/compare/result.ts';
 import { isRefused } from '../../core/judge/analyse-test.ts';
 import { startApp, type Ask, type TestApp } from './app.ts';
-import { analysisOf, attach, detailOf, madeSession, measuredTest } from './made-session.ts';
+import { analysisOf, attach, detailOf, draft, madeSession, measuredTest } from './made-session.ts';
 
 let app: TestApp;
 let manager: Ask, operator: Ask;
@@ -129,5 +129,44 @@ describe('results as rows', () => {
     await attach(operator, id, p5, session.bytesOf('p5'), 'p5.csv');
     expect((await analysisOf(manager, id)).problem).toBeNull();
     await expect(app.pool.query('delete from failed_analyses')).rejects.toThrow(/written once/);
+  });
+
+  it('an end where a vehicle scattered far more is told to who plans on it next', async () => {
+    const id = await measuredTest(app, { manager, operator }, madeSession(954));
+    await analysisOf(manager, id);
+    const planning = async () =>
+      (await manager<{ noisyEnds: unknown[] }>('GET', `/vehicles/${app.ids.vehicle}/planning`)).body
+        .noisyEnds;
+    expect(await planning()).toEqual([]);
+    // The same result, with the scatter of its upper end as a rougher session would have it.
+    const end = { side: 'high', rpm: 6100, times: 2.2 };
+    await app.pool.query(
+      `with rough as (insert into analyses (id, test_id, number, inputs_hash, inputs, result, curves, policy, software_version, computed_at)
+         select gen_random_uuid(), test_id, number + 1, 'rough', inputs, jsonb_set(result, '{contrasts,0,scatter,noisyEnd}', $2), curves, policy, software_version, computed_at
+         from analyses where test_id = $1 returning id, test_id)
+       update tests t set current_analysis_id = rough.id from rough where t.id = rough.test_id`,
+      [id, JSON.stringify(end)],
+    );
+    const { number } = (await detailOf(manager, id)).summary;
+    expect(await planning()).toEqual([{ test: number, ...end }]);
+  });
+});
+
+describe('one pull of the part is no evidence', () => {
+  it('leaving out all but one keeps the result indicative, and nothing can be drafted from it', async () => {
+    const id = await measuredTest(app, { manager, operator }, madeSession(955));
+    const { pulls } = await detailOf(manager, id);
+    for (const label of ['p4', 'p6']) {
+      const pull = pulls.find((p) => p.label === label)!;
+      await operator('POST', `/tests/${id}/pulls/${pull.id}/exclusion`, { reason: 'wheel slip', note: '' });
+    }
+    const { result } = (await analysisOf(manager, id)).analysis!;
+    const codes = result.findings.map((f) => f.code);
+    expect(codes).toContain('ARM_SCATTER_UNKNOWN');
+    expect(codes).toContain('REPEATS_FEW');
+    expect(result.grade).toBe('indicative');
+    const refused = await draft(manager, id);
+    expect(refused.status).toBe(409);
+    expect(refused.body.error?.code).toBe('NOT_CLAIMABLE');
   });
 });

@@ -1,6 +1,9 @@
 import { RefusalError } from './refusals.ts';
 
-/** Where a page ended: the values of its last row in the order of the list, so the next page begins behind it whatever was added meanwhile. */
+/**
+ * Where a page ended: the values of its last row in the order of the list, so the next page begins behind it
+ * whatever was added meanwhile.
+ */
 export const cursorOf = (values: readonly (string | number)[]): string =>
   Buffer.from(JSON.stringify(values)).toString('base64url');
 export function readCursor(cursor: string | undefined, length: number): (string | number)[] | undefined {

@@ -59,9 +59,12 @@ async function versionsOf(tx: Queryable, testId: string): Promise<InputVersion[]
       union all select 'fitment', fitment_id from t union all select 'dyno', dyno_id from t union all select 'sensor', dyno_id from t
       union all select 'policy', ${house} union all select 'software', ${house}
       union select 'part revision', r.part_id from part_revisions r where r.id in (
-        select part_revision_id from arms union select (c ->> 'partRevisionId')::uuid from arms, jsonb_array_elements(changes) c where c ->> 'kind' = 'part fitted')
-      union select 'calibration', (c ->> 'calibrationId')::uuid from arms, jsonb_array_elements(changes) c where c ->> 'kind' = 'calibration' and c ->> 'calibrationId' is not null)
-    select s.kind, s.subject_id, coalesce(v.version, 0) as version from subjects s left join input_versions v using (kind, subject_id) order by 1, 2`);
+        select part_revision_id from arms union select (c ->> 'partRevisionId')::uuid
+          from arms, jsonb_array_elements(changes) c where c ->> 'kind' = 'part fitted')
+      union select 'calibration', (c ->> 'calibrationId')::uuid from arms, jsonb_array_elements(changes) c
+        where c ->> 'kind' = 'calibration' and c ->> 'calibrationId' is not null)
+    select s.kind, s.subject_id, coalesce(v.version, 0) as version from subjects s left
+      join input_versions v using (kind, subject_id) order by 1, 2`);
   return rows.map((r) => ({ kind: r.kind, subjectId: r.subject_id, version: r.version }));
 }
 

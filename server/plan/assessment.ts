@@ -16,7 +16,10 @@ export interface Assessed {
   readonly subjects: ReadonlyMap<string, string | null>;
 }
 
-/** Assesses the arms of a plan against the vehicle as it is now. Parts are named by reference: what is kept names none, and each reader is given the name they may know. */
+/**
+ * Assesses the arms of a plan against the vehicle as it is now. Parts are named by reference: what is kept
+ * names none, and each reader is given the name they may know.
+ */
 export async function assessPlan(
   vehicles: VehicleService,
   person: Person,

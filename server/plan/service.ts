@@ -188,7 +188,10 @@ export function createPlanService(
   }
 
   return {
-    /** Creates a test with its arms and run sheet, or one for each vehicle or visit of a series; the plans stay open until they are locked. */
+    /**
+     * Creates a test with its arms and run sheet, or one for each vehicle or visit of a series; the plans
+     * stay open until they are locked.
+     */
     async create(person: Person, asked: PlanRequest): Promise<string[]> {
       const plan = await keptDeep(db, asked, person);
       const visits = [{ vehicleId: plan.vehicleId, dynoId: plan.dynoId }, ...plan.series];
@@ -533,6 +536,37 @@ export async function amendmentsOf(db: Queryable, testId: string): Promise<Amend
   }));
 }
 
+/** Columns of a test that the hash of its plan covers, in the order it covers them. */
+const HASHED = [
+  'question',
+  'fitmentId',
+  'vehicleId',
+  'partRevisionId',
+  'dynoId',
+  'standard',
+  'fromRpm',
+  'toRpm',
+  'stepRpm',
+  'smoothingRpm',
+  'confidence',
+  'guard',
+  'driftBound',
+  'metrics',
+  'protocol',
+  'runOrder',
+  'pullsPerRun',
+  'warmUps',
+  'remount',
+  'coolDownMinutes',
+  'gear',
+  'fuel',
+  'calibration',
+  'tyres',
+  'controls',
+  'photographs',
+  'logs',
+] as const satisfies readonly (keyof typeof tests.$inferSelect)[];
+
 /** What the hash of a plan is taken over, in a fixed order; kept whole beside the hash. */
 async function planContent(tx: Queryable, test: typeof tests.$inferSelect): Promise<Record<string, unknown>> {
   const arms = (await armsOf(tx, test.id)).map(
@@ -553,81 +587,21 @@ async function planContent(tx: Queryable, test: typeof tests.$inferSelect): Prom
     .from(pulls)
     .where(eq(pulls.testId, test.id))
     .orderBy(asc(pulls.position));
-  const {
-    question,
-    fitmentId,
-    vehicleId,
-    partRevisionId,
-    dynoId,
-    standard,
-    fromRpm,
-    toRpm,
-    stepRpm,
-    smoothingRpm,
-    confidence,
-    guard,
-    driftBound,
-    metrics,
-    protocol,
-    runOrder,
-    pullsPerRun,
-    warmUps,
-    remount,
-    coolDownMinutes,
-    gear,
-    fuel,
-    calibration,
-    tyres,
-    controls,
-    photographs,
-    logs,
-  } = test;
-  const [dyno] = await tx.select({ version: dynos.version }).from(dynos).where(eq(dynos.id, dynoId));
+  const [dyno] = await tx.select({ version: dynos.version }).from(dynos).where(eq(dynos.id, test.dynoId));
   const [fitment] = await tx
     .select({ version: fitments.version })
     .from(fitments)
-    .where(eq(fitments.id, fitmentId));
+    .where(eq(fitments.id, test.fitmentId));
   const [entry] = await tx
     .select({ number: max(dynoVersions.number) })
     .from(dynoVersions)
-    .where(eq(dynoVersions.dynoId, dynoId));
+    .where(eq(dynoVersions.dynoId, test.dynoId));
   const plannedOn = {
     dyno: { record: dyno?.version, facts: entry?.number },
     fitment: fitment?.version,
     policy: (await policyInForce(tx)).version,
   };
-  return {
-    question,
-    fitmentId,
-    vehicleId,
-    partRevisionId,
-    dynoId,
-    standard,
-    fromRpm,
-    toRpm,
-    stepRpm,
-    smoothingRpm,
-    confidence,
-    guard,
-    driftBound,
-    metrics,
-    protocol,
-    runOrder,
-    pullsPerRun,
-    warmUps,
-    remount,
-    coolDownMinutes,
-    gear,
-    fuel,
-    calibration,
-    tyres,
-    controls,
-    photographs,
-    logs,
-    arms,
-    sheet,
-    plannedOn,
-  };
+  return { ...Object.fromEntries(HASHED.map((field) => [field, test[field]])), arms, sheet, plannedOn };
 }
 
 function currentField(test: typeof tests.$inferSelect, field: string): unknown {

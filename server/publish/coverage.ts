@@ -39,12 +39,14 @@ const evidence = (where: SQL): SQL => sql`
     (array_agg(test_id order by rank desc, number desc))[1] as test_id, (array_agg(arm order by rank desc, number desc))[1] as arm
   from (select part_id, fitment_id, test_id, number, arm, case when own then rank else least(rank, ${IN_COMBINATION}) end as rank
     from (select r.part_id, t.fitment_id, t.id as test_id, t.number, a.key as arm, a.scope in (${OWN_SCOPES}) as own, coalesce(
-        (select max(case c.state when 'published' then case when exists (select 1 from unanswered_changes u where u.claim_id = c.id) then ${rankOf('stale')}
+        (select max(case c.state when 'published' then case when exists (select 1 from unanswered_changes u
+          where u.claim_id = c.id) then ${rankOf('stale')}
             else ${rankOf('published')} end when 'stale' then ${rankOf('stale')} when 'withdrawn' then ${rankOf('measured')} else ${rankOf('claim drafted')} end)
           from claims c where c.test_id = t.id and c.arm = a.key and c.tells = 'gain'),
         (select case when n.verdict in ('no gain shown', 'loss', 'send back to design') then ${rankOf('no gain shown')} else ${rankOf('measured')} end
           from analyses n where n.id = t.current_analysis_id),
-        case when exists (select 1 from pulls q join pull_files f on f.pull_id = q.id where q.test_id = t.id) then ${rankOf('capturing')} else ${rankOf('planned')} end) as rank
+        case when exists (select 1 from pulls q join pull_files f on f.pull_id = q.id
+          where q.test_id = t.id) then ${rankOf('capturing')} else ${rankOf('planned')} end) as rank
       from tests t join test_arms a on a.test_id = t.id join part_revisions r on r.id = a.part_revision_id where ${where}) every_arm) one
   group by part_id, fitment_id`;
 
@@ -83,7 +85,8 @@ export function createCoverageService({ db, now }: Needs) {
       const wantedParts = partFilter(person, query);
       const rowFilter = and(
         fitmentFilter({ q: query.q, family: query.family }),
-        sql`exists (select 1 from ${applications} join ${parts} on ${parts.id} = ${applications.partId} where ${applications.fitmentId} = ${fitments.id}${wantedParts ? sql` and ${wantedParts}` : sql``})`,
+        sql`exists (select 1 from ${applications} join ${parts} on ${parts.id} = ${applications.partId}
+          where ${applications.fitmentId} = ${fitments.id}${wantedParts ? sql` and ${wantedParts}` : sql``})`,
         query.state ? stateFilter(query.state, wantedParts) : undefined,
       );
       const name = shownName(person, now());
@@ -98,7 +101,9 @@ export function createCoverageService({ db, now }: Needs) {
               .where(
                 and(
                   wantedParts,
-                  sql`exists (select 1 from ${applications} join ${fitments} on ${fitments.id} = ${applications.fitmentId} where ${applications.partId} = ${parts.id}${andSql(fitmentFilter({ q: query.q, family: query.family }))})`,
+                  sql`exists (select 1 from ${applications}
+                    join ${fitments} on ${fitments.id} = ${applications.fitmentId}
+                    where ${applications.partId} = ${parts.id}${andSql(fitmentFilter({ q: query.q, family: query.family }))})`,
                 ),
               )
               .orderBy(asc(parts.category), asc(name), asc(parts.id))
@@ -107,8 +112,11 @@ export function createCoverageService({ db, now }: Needs) {
           ? db.execute<{
               rank: number;
               n: number;
-            }>(sql`with evidence as (${evidence(sql`true`)}) select coalesce(e.rank, 0) as rank, count(*)::int as n from ${applications} join ${parts} on ${parts.id} = ${applications.partId} join ${fitments} on ${fitments.id} = ${applications.fitmentId}
-          left join evidence e on e.part_id = ${applications.partId} and e.fitment_id = ${applications.fitmentId} where true${andSql(wantedParts)}${andSql(fitmentFilter({ q: query.q, family: query.family }))} group by 1`)
+            }>(sql`with evidence as (${evidence(sql`true`)}) select coalesce(e.rank, 0) as rank, count(*)::int as n
+              from ${applications} join ${parts} on ${parts.id} = ${applications.partId}
+              join ${fitments} on ${fitments.id} = ${applications.fitmentId}
+          left join evidence e on e.part_id = ${applications.partId} and e.fitment_id = ${applications.fitmentId}
+            where true${andSql(wantedParts)}${andSql(fitmentFilter({ q: query.q, family: query.family }))} group by 1`)
           : Promise.resolve({ rows: [] as { rank: number; n: number }[] }),
       ]);
       if (rows.length === 0)
@@ -191,7 +199,10 @@ export function createCoverageService({ db, now }: Needs) {
       };
     },
 
-    /** What is worth testing next: the score of core/register/worth-testing.ts, worked out where the rows are (held against it by a test). */
+    /**
+     * What is worth testing next: the score of core/register/worth-testing.ts, worked out where the rows are
+     * (held against it by a test).
+     */
     async next(person: Person, query: Next): Promise<{ items: WorthRow[]; next: string | null }> {
       const after = readCursor(query.after, 3);
       const day = today(now());
@@ -209,9 +220,12 @@ export function createCoverageService({ db, now }: Needs) {
         score: number;
       }>(sql`
         with evidence as materialized (${evidence(sql`true`)}),
-        measured as materialized (select e.part_id, f.* from evidence e join fitments f on f.id = e.fitment_id where e.rank >= ${rankOf('measured')}),
-        served as materialized (select distinct m.part_id, o.id as fitment_id from measured m join fitments o on o.family = m.family and o.engine_code = m.engine_code and o.aspiration = m.aspiration and o.ignition = m.ignition and o.fuel = m.fuel and o.id <> m.id and abs(m.rated_power_kw / o.rated_power_kw - 1) <= 0.01),
-        newest as materialized (select distinct on (part_id) part_id, install_hours, remove_hours from part_revisions order by part_id, created_at desc, revision desc),
+        measured as materialized (select e.part_id, f.* from evidence e join fitments f on f.id = e.fitment_id
+          where e.rank >= ${rankOf('measured')}),
+        served as materialized (select distinct m.part_id, o.id as fitment_id from measured m
+          join fitments o on o.family = m.family and o.engine_code = m.engine_code and o.aspiration = m.aspiration and o.ignition = m.ignition and o.fuel = m.fuel and o.id <> m.id and abs(m.rated_power_kw / o.rated_power_kw - 1) <= 0.01),
+        newest as materialized (select distinct on (part_id) part_id, install_hours, remove_hours from part_revisions
+          order by part_id, created_at desc, revision desc),
         scored as (
           select a.fitment_id, a.part_id, coalesce(e.rank, 0) as rank, e.test_id, s.part_id is not null as family_served, ${usualDynoHours(0, 0)}::float8 + n.install_hours + n.remove_hours as hours,
             greatest(1, f.units_per_year) * case when ${launch} is null or ${launch} < ${day}::date then 1 else 1 + ${LAUNCH.most}::float8 * exp(-(${launch} - ${day}::date)::float8 / ${LAUNCH.daysToThird}::float8) end
@@ -220,11 +234,16 @@ export function createCoverageService({ db, now }: Needs) {
                 sql`, `,
               )}])[coalesce(e.rank, 0) + 1] * case when s.part_id is not null then ${FAMILY_DISCOUNT}::float8 else 1 end
               / (${usualDynoHours(0, 0)}::float8 + n.install_hours + n.remove_hours) as score
-          from applications a join (select ${fitments}.* from ${fitments} where true${andSql(fitmentFilter({ q: query.q, family: query.family }))}) f on f.id = a.fitment_id
-            join (select ${parts}.* from ${parts} where ${parts.promise} = 'power'${andSql(partFilter(person, query))}) p on p.id = a.part_id join newest n on n.part_id = p.id
+          from applications a join (select ${fitments}.* from ${fitments}
+            where true${andSql(fitmentFilter({ q: query.q, family: query.family }))}) f on f.id = a.fitment_id
+            join (select ${parts}.* from ${parts}
+              where ${parts.promise} = 'power'${andSql(partFilter(person, query))}) p on p.id = a.part_id
+              join newest n on n.part_id = p.id
             left join evidence e on e.part_id = a.part_id and e.fitment_id = a.fitment_id
             left join served s on s.part_id = a.part_id and s.fitment_id = a.fitment_id)
-        select * from scored ${after ? sql`where (-score, fitment_id, part_id) > (${-Number(after[0])}::float8, ${after[1]}::uuid, ${after[2]}::uuid)` : sql``} order by score desc, fitment_id, part_id limit ${query.limit + 1}`);
+        select *
+          from scored ${after ? sql`where (-score, fitment_id, part_id) > (${-Number(after[0])}::float8, ${after[1]}::uuid, ${after[2]}::uuid)` : sql``}
+          order by score desc, fitment_id, part_id limit ${query.limit + 1}`);
       const shown = rows.slice(0, query.limit);
       if (shown.length === 0) return { items: [], next: null };
       const [partRows, fitmentRows] = await Promise.all([
@@ -309,7 +328,10 @@ const andSql = (condition: SQL | undefined): SQL => (condition ? sql` and ${cond
 /** Fitments with a cell in this state. */
 function stateFilter(state: EvidenceState, wantedParts: SQL | undefined): SQL {
   const rank = EVIDENCE_STATES.indexOf(state);
-  const cells = sql`select ${applications.fitmentId} from ${applications} join ${parts} on ${parts.id} = ${applications.partId} left join (${evidence(sql`true`)}) e on e.part_id = ${applications.partId} and e.fitment_id = ${applications.fitmentId} where coalesce(e.rank, 0) = ${rank}${andSql(wantedParts)}`;
+  const cells = sql`select ${applications.fitmentId} from ${applications}
+    join ${parts} on ${parts.id} = ${applications.partId} left
+    join (${evidence(sql`true`)}) e on e.part_id = ${applications.partId} and e.fitment_id = ${applications.fitmentId}
+    where coalesce(e.rank, 0) = ${rank}${andSql(wantedParts)}`;
   return sql`${fitments.id} in (${cells})`;
 }
 function countsOf(rows: readonly { rank: number; n: number }[]): Record<string, number> {

@@ -46,11 +46,14 @@ export const shownFoundBy = (person: Person, now: Date) =>
     : sql<string>`case when ${parts.embargoUntil} > ${today(now)} then lower(' ' || ${parts.codeName} || ' ') else ${parts.foundBy} end`;
 
 /** Revisions that the arms of a test are about or put on the car. */
-export const revisionsInArms = sql`(select a.test_id, a.part_revision_id as revision_id from test_arms a where a.part_revision_id is not null union select a.test_id, (c ->> 'partRevisionId')::uuid from test_arms a, jsonb_array_elements(a.changes) c where c ->> 'kind' = 'part fitted')`;
+export const revisionsInArms = sql`(select a.test_id, a.part_revision_id as revision_id from test_arms a
+  where a.part_revision_id is not null union select a.test_id, (c ->> 'partRevisionId')::uuid
+  from test_arms a, jsonb_array_elements(a.changes) c where c ->> 'kind' = 'part fitted')`;
 
 /** Whether a test has an embargoed part in any arm: its raw bytes may name it and cannot be masked. */
 export async function testIsEmbargoed(db: Queryable, testId: string, now: Date): Promise<boolean> {
   const { rows } = await db.execute<{ hidden: boolean }>(sql`select exists (
-    select 1 from ${revisionsInArms} a join part_revisions r on r.id = a.revision_id join parts p on p.id = r.part_id where a.test_id = ${testId} and p.embargo_until > ${today(now)}) as hidden`);
+    select 1 from ${revisionsInArms} a join part_revisions r on r.id = a.revision_id join parts p on p.id = r.part_id
+      where a.test_id = ${testId} and p.embargo_until > ${today(now)}) as hidden`);
   return rows[0]?.hidden ?? false;
 }

@@ -31,7 +31,10 @@ const STATES: Record<EvidenceState, { mark: string; short: string; tone: string 
 const VIEWS = { fitments: 'Fitments', families: 'Families', next: 'Worth testing next' } as const;
 type View = keyof typeof VIEWS;
 
-/** How far the evidence has come for every part on every fitment, and what to test next. The filters stand in the address, so a view can be sent to somebody. */
+/**
+ * How far the evidence has come for every part on every fitment, and what to test next. The filters stand in
+ * the address, so a view can be sent to somebody.
+ */
 export function CoveragePage() {
   const [search, setSearch] = useSearchParams();
   const get = (key: string): string => search.get(key) ?? '';
