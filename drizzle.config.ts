@@ -2,7 +2,7 @@ import { defineConfig } from 'drizzle-kit';
 
 export default defineConfig({
   dialect: 'postgresql',
-  schema: './server/*/tables.ts',
+  schema: './server/*/*tables.ts',
   out: './server/base/migrations',
   casing: 'snake_case',
 });

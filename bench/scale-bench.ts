@@ -1,31 +1,97 @@
 /**
- * Coverage and search at 5 000 fitments × 400 parts, and at a tenth of it: server time p95 and growth.
- * Started by scripts/bench.mjs, which brings the servers.
+ * A full house and a tenth of it: every list, the grid, the finder and the public pages, asked by one reader and by
+ * fifty at once. Started by scripts/bench.mjs, which brings the servers.
  */
-import { fillRegister, timeAnswers, type Size } from './register/scale.ts';
+import { readFileSync } from 'node:fs';
+import pg from 'pg';
+import { seededRng } from '../core/base/rng.ts';
+import { timeQuestion, type Timing } from './base/time-answers.ts';
+import { fillTests } from './plan/fill-tests.ts';
+import { fillClaims } from './publish/fill-claims.ts';
+import { questionsOf } from './publish/questions.ts';
+import { fillRegister } from './register/fill-register.ts';
 
-const FULL: Size = { fitments: 5000, parts: 400, density: 0.1, tests: 2000 };
-const TENTH: Size = { fitments: 500, parts: 400, density: 0.1, tests: 200 };
+interface House {
+  readonly fitments: number;
+  readonly tests: number;
+  readonly pulls: number;
+  readonly claims: number;
+}
+const PARTS = 400;
+const DENSITY = 0.1;
+const FULL: House = { fitments: 5000, tests: 10_000, pulls: 250_000, claims: 20_000 };
+const TENTH: House = { fitments: 500, tests: 1000, pulls: 25_000, claims: 2000 };
 const SEED = 5000;
-const ROUNDS = 40;
+const TIMES = 60;
+const MANY = 50;
+const TIMES_MANY = 300;
+
+async function fill(url: string, house: House): Promise<string> {
+  const person = await fillRegister(url, { fitments: house.fitments, parts: PARTS, density: DENSITY }, SEED);
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  try {
+    await client.query('set session_replication_role = replica');
+    await fillTests(client, { ...house, onOneFitment: 26 }, person);
+    await fillClaims(client, house.claims, Math.round(house.claims / 1000), person);
+    await client.query('set session_replication_role = default');
+    await client.query('vacuum analyze');
+    return person;
+  } finally {
+    await client.end();
+  }
+}
+
+/** Most memory the server has held, MB; what Linux says of the process. */
+const mostMemory = (pid: string): number =>
+  Number(/VmHWM:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1] ?? NaN) / 1024;
+
+async function timeHouse(base: string, person: string): Promise<Timing[]> {
+  const out: Timing[] = [];
+  for (const question of await questionsOf(base, person, seededRng(SEED)))
+    for (const [readers, times] of [
+      [1, TIMES],
+      [MANY, TIMES_MANY],
+    ])
+      out.push(await timeQuestion(base, question, readers, times));
+  return out;
+}
+
+const row = (...cells: readonly string[]): string =>
+  `${cells.map((cell, i) => (i === 0 ? cell.padEnd(34) : cell.padStart(10))).join('')}\n`;
 
 const [step, ...args] = process.argv.slice(2);
 if (step === 'fill') {
   const [url, which] = args as [string, 'full' | 'tenth'];
-  process.stdout.write(await fillRegister(url, which === 'full' ? FULL : TENTH, SEED));
+  process.stdout.write(await fill(url, which === 'full' ? FULL : TENTH));
 } else {
-  const [fullBase, fullPerson, tenthBase, tenthPerson] = args as [string, string, string, string];
-  const tenth = await timeAnswers(tenthBase, tenthPerson, ROUNDS, SEED);
-  const full = await timeAnswers(fullBase, fullPerson, ROUNDS, SEED);
+  const [fullBase, fullPerson, fullPid, tenthBase, tenthPerson, tenthPid] = args;
+  const tenth = await timeHouse(tenthBase, tenthPerson);
+  const full = await timeHouse(fullBase, fullPerson);
   process.stdout.write(
-    `\nCoverage and search, ${FULL.fitments} fitments × ${FULL.parts} parts (${FULL.fitments * FULL.parts * FULL.density} applications, ${FULL.tests} tests), seed ${SEED}, ${ROUNDS} rounds\n`,
+    `\n${FULL.fitments} fitments × ${PARTS} parts, ${FULL.claims} claims, ${FULL.tests} tests, ${FULL.pulls} pulls; beside a tenth. ms; growth of the middle from a tenth\n`,
   );
   process.stdout.write(
-    `${'question'.padEnd(36)}${'p50 ms'.padStart(9)}${'p95 ms'.padStart(9)}${'a tenth, p95'.padStart(14)}${'growth'.padStart(9)}${'kB'.padStart(8)}\n`,
+    row('question', '1: p50', 'p95', 'a tenth', 'growth', `${MANY}: p50`, 'p95', 'a tenth', 'growth', 'kB'),
   );
-  full.forEach((f, i) =>
+  for (let i = 0; i < full.length; i += 2) {
+    const [alone, many, small, smallMany] = [full[i], full[i + 1], tenth[i], tenth[i + 1]];
     process.stdout.write(
-      `${f.what.padEnd(36)}${f.p50.toFixed(1).padStart(9)}${f.p95.toFixed(1).padStart(9)}${tenth[i].p95.toFixed(1).padStart(14)}${`${(f.p50 / tenth[i].p50).toFixed(1)}×`.padStart(9)}${(f.bytes / 1024).toFixed(0).padStart(8)}\n`,
-    ),
+      row(
+        alone.what,
+        alone.p50.toFixed(1),
+        alone.p95.toFixed(1),
+        small.p50.toFixed(1),
+        `${(alone.p50 / small.p50).toFixed(1)}×`,
+        many.p50.toFixed(0),
+        many.p95.toFixed(0),
+        smallMany.p50.toFixed(0),
+        `${(many.p50 / smallMany.p50).toFixed(1)}×`,
+        (alone.bytes / 1024).toFixed(1),
+      ),
+    );
+  }
+  process.stdout.write(
+    `most memory of the server: ${mostMemory(fullPid).toFixed(0)} MB, of the tenth ${mostMemory(tenthPid).toFixed(0)} MB\n`,
   );
 }

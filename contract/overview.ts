@@ -45,6 +45,38 @@ export const TestSummarySchema = z.object({
 });
 export type TestSummary = z.infer<typeof TestSummarySchema>;
 
+/** What the list of tests can be narrowed to. */
+export const TEST_FILTERS = ['all', 'asks', 'capturing', 'published'] as const;
+export type TestFilter = (typeof TEST_FILTERS)[number];
+export const TestsQuery = z.object({
+  q: z.string().trim().max(200).default(''),
+  show: z.enum(TEST_FILTERS).default('all'),
+  after: z.string().max(400).optional(),
+  limit: z.coerce.number().int().min(1).max(200).default(50),
+});
+export type TestsQuery = z.input<typeof TestsQuery>;
+export const TestPageSchema = z.object({
+  items: z.array(TestSummarySchema),
+  next: z.string().nullable(),
+  total: z.number(),
+  /** Tests of each filter that fit the words; with the first page only. */
+  counts: z.partialRecord(z.enum(TEST_FILTERS), z.number()),
+});
+export type TestPage = z.infer<typeof TestPageSchema>;
+
+/** What the finder finds: a few of each kind. */
+export const FindQuery = z.object({ q: z.string().trim().max(200).default('') });
+export const FoundSchema = z.object({
+  tests: z.array(z.object({ id: z.string(), number: z.number(), title: z.string(), vehicle: z.string() })),
+  claims: z.array(
+    z.object({ id: z.string(), wording: z.string(), state: z.string(), testTitle: z.string() }),
+  ),
+  fitments: z.array(z.object({ id: z.string(), name: z.string() })),
+  parts: z.array(z.object({ id: z.string(), name: z.string(), sku: z.string() })),
+  vehicles: z.array(z.object({ id: z.string(), tag: z.string(), fitment: z.string() })),
+});
+export type Found = z.infer<typeof FoundSchema>;
+
 export const TestArmSchema = PlannedArmSchema.extend({
   part: z.string().nullable(),
   scope: z.string(),

@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import pino from 'pino';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readTestFile } from '../contract/judge/test-file.ts';
-import type { CatalogueFitment, PublicClaim } from '../contract/publish/claim.ts';
+import type { CataloguePage, PublicClaim } from '../contract/publish/claim.ts';
 import { analyseTest, type TestDefinition, type TestResult } from '../core/judge/analyse-test.ts';
 import type { StockAnswer } from '../core/register/ledger.ts';
 import { claimText } from '../core/publish/claim.ts';
@@ -74,8 +74,8 @@ describe('evidence', () => {
     }
   });
   it('a stranger recomputes every published claim from what is published', async () => {
-    const { body: catalogue } = await app.nobody<CatalogueFitment[]>('GET', '/catalogue');
-    const claims: PublicClaim[] = catalogue.flatMap((fitment) => fitment.claims);
+    const { body: catalogue } = await app.nobody<CataloguePage>('GET', '/catalogue?limit=100');
+    const claims: PublicClaim[] = catalogue.items.flatMap((fitment) => fitment.claims);
     expect(claims.length).toBeGreaterThan(0);
     for (const claim of claims) {
       const { body: evidence } = await app.nobody<{

@@ -85,7 +85,7 @@ if (!only || only === 'scale') {
         { cwd: root, encoding: 'utf8' },
       );
       if (filled.status !== 0) throw new Error(filled.stderr);
-      places.push(`http://127.0.0.1:${port}/api`, filled.stdout.trim());
+      places.push(`http://127.0.0.1:${port}/api`, filled.stdout.trim(), String(server.pid));
     }
     status = (await show(process.execPath, ['dist/bench/scale-bench.js', 'time', ...places])) || status;
   } finally {

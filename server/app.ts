@@ -94,7 +94,7 @@ export function createRoutes(needs: Needs, options: AppOptions): Route[] {
     ...calendarRoutes(services.schedule, needs),
     ...captureRoutes(services.capture),
     ...judgeRoutes(services.judge),
-    ...publishRoutes(services.publish, services.overview, services.coverage),
+    ...publishRoutes(services.publish, services.overview, services.coverage, needs),
   ];
 }
 

@@ -70,6 +70,23 @@ export const ClaimSchema = z.object({
   glyph: GlyphSchema.nullable(),
 });
 export type Claim = z.infer<typeof ClaimSchema>;
+export const ClaimsQuery = z.object({
+  q: z.string().trim().max(200).default(''),
+  /** Claims of one test only. */ testId: z.uuid().optional(),
+  state: z.enum(CLAIM_STATES).optional(),
+  after: z.string().max(400).optional(),
+  limit: z.coerce.number().int().min(1).max(200).default(50),
+});
+export type ClaimsQuery = z.input<typeof ClaimsQuery>;
+export const ClaimPageSchema = z.object({
+  items: z.array(ClaimSchema),
+  next: z.string().nullable(),
+  total: z.number(),
+  /** Claims in each state, whatever the page is narrowed to. */
+  counts: z.partialRecord(z.enum(CLAIM_STATES), z.number()),
+  /** Claims that this person may review. */ mine: z.number(),
+});
+export type ClaimPage = z.infer<typeof ClaimPageSchema>;
 
 export const ClaimEventSchema = z.object({
   at: z.string(),
@@ -120,6 +137,18 @@ export const CatalogueEntrySchema = z.object({
   years: z.string(),
   claims: z.array(PublicClaimSchema),
 });
+export const CatalogueQuery = z.object({
+  q: z.string().trim().max(200).default(''),
+  after: z.string().max(400).optional(),
+  limit: z.coerce.number().int().min(1).max(100).default(20),
+});
+export type CatalogueQuery = z.input<typeof CatalogueQuery>;
+export const CataloguePageSchema = z.object({
+  items: z.array(CatalogueEntrySchema),
+  next: z.string().nullable(),
+  total: z.number(),
+});
+export type CataloguePage = z.infer<typeof CataloguePageSchema>;
 export const CatalogueFitmentSchema = CatalogueEntrySchema.extend({
   rated: z.string(),
   former: z.array(PublicClaimSchema),

@@ -213,12 +213,41 @@ export async function startApp(options: Partial<AppOptions> = {}) {
       return addressOf(other);
     },
     async stop() {
+      await placesAreRight(pool);
       for (const end of stops) await end();
       await pool.end();
       await admin.query(`drop database "${name}" with (force)`);
       await admin.end();
     },
   };
+}
+/**
+ * Whatever a test has done to the records: the places kept beside them are those that follow from the records.
+ */
+export async function placesAreRight(pool: pg.Pool): Promise<void> {
+  await pool.query('select refresh_places()');
+  for (const [kept, made] of [
+    ['coverage_cells', 'coverage_cells_now'],
+    ['test_places', 'test_places_now'],
+    ['claim_places', 'claim_places_now'],
+    [
+      'coverage_counts',
+      '(select part_id, rank, count(*)::int as cells from coverage_cells_now group by 1, 2) as counted',
+    ],
+    ['coverage_rows', '(select distinct fitment_id from coverage_cells_now) as with_a_cell'],
+  ]) {
+    const { rows } = await pool.query<{ columns: string }>(
+      'select string_agg(quote_ident(column_name), $2) as columns from information_schema.columns where table_name = $1',
+      [kept, ', '],
+    );
+    const { columns } = rows[0];
+    const differ = await pool.query(
+      `(select 'kept' as what, * from (select ${columns} from ${kept} except select ${columns} from ${made}) a)
+        union all (select 'made' as what, * from (select ${columns} from ${made} except select ${columns} from ${kept}) b)`,
+    );
+    if (differ.rows.length > 0)
+      throw new Error(`${kept} is not what follows from the records: ${JSON.stringify(differ.rows)}`);
+  }
 }
 const listening = async (app: ReturnType<typeof createApp>): Promise<Server> => {
   const server = app.listen(0, '127.0.0.1');

@@ -4,7 +4,7 @@ import { ScenarioSchema } from '../../bench/capture/scenario.ts';
 import { simulateSession } from '../../bench/judge/simulate.ts';
 import { readTestFile } from '../../contract/judge/test-file.ts';
 import type { AnalysisState } from '../../contract/judge/analysis.ts';
-import type { TestDetail } from '../../contract/overview.ts';
+import type { Found, TestDetail, TestPage } from '../../contract/overview.ts';
 import type { CatalogueFitment, Claim, ClaimDetail, Evidence } from '../../contract/publish/claim.ts';
 import { analyseTest, isRefused } from '../../core/judge/analyse-test.ts';
 import { claimRounded } from '../../core/base/rounding.ts';
@@ -341,8 +341,11 @@ describe('what is written once stays', () => {
 
 it('a partner shop sees the tests assigned to it and nothing else', async () => {
   const theirs = await create({ partnerId: app.ids.partner });
-  const { body } = await partner<{ id: string }[]>('GET', '/tests');
-  expect(body.map((t) => t.id)).toEqual([theirs]);
+  const { body } = await partner<TestPage>('GET', '/tests');
+  expect(body.items.map((t) => t.id)).toEqual([theirs]);
+  expect(body).toMatchObject({ total: 1, counts: { all: 1 }, next: null });
+  const { body: found } = await partner<Found>('GET', '/find');
+  expect(found).toMatchObject({ tests: [{ id: theirs }], claims: [], fitments: [], parts: [], vehicles: [] });
   const other = await create();
   for (const path of [`/tests/${other}`, `/tests/${other}/analysis`])
     expect((await partner('GET', path)).status).toBe(404);

@@ -2,7 +2,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { AnalysisState } from '../../contract/judge/analysis.ts';
 import type { TestFile } from '../../contract/judge/test-file.ts';
-import type { CatalogueFitment, Claim, ClaimDetail, Evidence } from '../../contract/publish/claim.ts';
+import type { CatalogueFitment, ClaimDetail, ClaimPage, Evidence } from '../../contract/publish/claim.ts';
 import type { PartDetail } from '../../contract/register/register.ts';
 import { DEFAULT_POLICY } from '../../core/base/policy.ts';
 import { isRefused } from '../../core/judge/analyse-test.ts';
@@ -530,7 +530,7 @@ describe('every analysis says what it read', () => {
       [id],
     );
     expect(now[0].id).toBe(first.id);
-    const { body } = await manager<Claim[]>('GET', '/claims');
+    const { items: body } = (await manager<ClaimPage>('GET', '/claims')).body;
     expect(body.every((c) => c.testId !== id)).toBe(true);
   });
 });

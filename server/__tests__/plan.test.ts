@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ScheduleShown, Suggestion } from '../../contract/plan/schedule.ts';
-import type { TestDetail } from '../../contract/overview.ts';
+import type { TestDetail, TestPage } from '../../contract/overview.ts';
 import type { Part, PartDetail, Vehicle } from '../../contract/register/register.ts';
 import { startApp, type Answer, type Ask, type TestApp } from './app.ts';
 
@@ -145,9 +145,9 @@ describe('a plan', () => {
     ['no gear', { gear: ' ' }, 400],
     ['no fuel', { fuel: '' }, 400],
   ])('is refused with %s', async (_what, change, status) => {
-    const before = (await manager<unknown[]>('GET', '/tests')).body.length;
+    const before = (await manager<TestPage>('GET', '/tests')).body.items.length;
     expect((await create(change)).status).toBe(status);
-    expect((await manager<unknown[]>('GET', '/tests')).body).toHaveLength(before);
+    expect((await manager<TestPage>('GET', '/tests')).body.items).toHaveLength(before);
   });
   it('of stages, options and own order makes its run sheet', async () => {
     const options = ['90 mm', '80 mm'].map((size, i) =>

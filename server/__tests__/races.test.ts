@@ -4,7 +4,7 @@
  * RACE_ROUNDS sets how often each pair is fired (`npm run bench -- races`: 200, with servers in processes of their own).
  */
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import type { CatalogueFitment, Claim, ClaimDetail } from '../../contract/publish/claim.ts';
+import type { CatalogueFitment, Claim, ClaimDetail, ClaimPage } from '../../contract/publish/claim.ts';
 import type { PartDetail } from '../../contract/register/register.ts';
 import { startApp, type Answer, type Ask, type TestApp } from './app.ts';
 import { analysisOf, attach, detailOf, draft, madeSession, measuredTest } from './made-session.ts';
@@ -62,7 +62,7 @@ async function atOnce<A, B>(one: () => Promise<A>, other: () => Promise<B>): Pro
 /** A claim that waits for approval, from the present analysis. */
 async function claimInReview(): Promise<Claim> {
   const { analysis } = await analysisOf(manager, testId);
-  const mine = (await manager<Claim[]>('GET', '/claims')).body.find(
+  const mine = (await manager<ClaimPage>('GET', '/claims?limit=200')).body.items.find(
     (c) => c.analysisId === analysis!.id && (c.state === 'returned' || c.state === 'draft'),
   );
   const made = mine
@@ -216,7 +216,7 @@ const ACTIONS: Record<
     followsOnly: true,
     act: async () => {
       await pause(8);
-      const [claim] = (await manager<Claim[]>('GET', '/claims')).body.filter((c) => c.state === 'published');
+      const [claim] = (await manager<ClaimPage>('GET', '/claims?state=published')).body.items;
       return claim
         ? manager('POST', `/claims/${claim.id}/withdraw`, { reason: 'On second thoughts.' })
         : { status: 404, body: {}, headers: new Headers(), bytes: Buffer.alloc(0) };
@@ -285,7 +285,7 @@ describe('the same thing twice at once happens once', () => {
       await analysisOf(manager, testId);
       const why = { answer: 'Known, and of no weight for what was measured.' };
       // Nothing may be left of the round before.
-      for (const claim of (await manager<Claim[]>('GET', '/claims')).body)
+      for (const claim of (await manager<ClaimPage>('GET', '/claims?limit=200')).body.items)
         if (['draft', 'returned', 'in review'].includes(claim.state)) {
           await app.pool.query("update claims set state = 'withdrawn' where id = $1", [claim.id]);
         }

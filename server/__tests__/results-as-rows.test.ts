@@ -1,7 +1,7 @@
 /** Metrics of every contrast stand as rows beside the result they come from, and lists read those. */
 import { createHash } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { TestSummary } from '../../contract/overview.ts';
+import type { TestPage, TestSummary } from '../../contract/overview.ts';
 import { sayingLess } from '../../core/compare/result.ts';
 import { isRefused } from '../../core/judge/analyse-test.ts';
 import { startApp, type Ask, type TestApp } from './app.ts';
@@ -38,7 +38,7 @@ const rowsOf = async (id: string): Promise<Row[]> =>
     )
   ).rows;
 const summaryOf = async (id: string): Promise<TestSummary> =>
-  (await manager<TestSummary[]>('GET', '/tests')).body.find((t) => t.id === id)!;
+  (await manager<TestPage>('GET', '/tests')).body.items.find((t) => t.id === id)!;
 
 describe('results as rows', () => {
   it('say what the result says, with and without what was left out, and the list reads the smaller', async () => {

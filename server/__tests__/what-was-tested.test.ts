@@ -1,7 +1,7 @@
 /** What was tested is what the claim names: the arm decides, on every list and page. */
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { TestSummary } from '../../contract/overview.ts';
-import type { CatalogueFitment, Claim, Evidence } from '../../contract/publish/claim.ts';
+import type { TestPage } from '../../contract/overview.ts';
+import type { CatalogueFitment, ClaimPage, Evidence } from '../../contract/publish/claim.ts';
 import type { Coverage } from '../../contract/publish/coverage.ts';
 import type { Calibration, Part, PartDetail } from '../../contract/register/register.ts';
 import { startApp, type Ask, type TestApp } from './app.ts';
@@ -52,7 +52,7 @@ const arm = (changes: readonly unknown[], label = 'part') => ({
 const measured = (changes: readonly unknown[], percent = 7): Promise<string> =>
   measuredTest(app, { manager, operator }, madeSession((seed += 1), percent), { plan: arm(changes) });
 const titleOf = async (id: string): Promise<string> =>
-  (await manager<TestSummary[]>('GET', '/tests')).body.find((t) => t.id === id)!.title;
+  (await manager<TestPage>('GET', '/tests')).body.items.find((t) => t.id === id)!.title;
 const stateOf = async (partId: string): Promise<string> =>
   (await manager<Coverage>('GET', '/coverage')).body.rows[0].cells.find((c) => c.partId === partId)!.state;
 
@@ -87,7 +87,7 @@ describe('the headline is what differed', () => {
     expect(await stateOf(app.ids.part)).toBe('stale');
   });
   it('tyres and fuel are told with every claim', async () => {
-    const { conditions } = (await manager<Claim[]>('GET', '/claims')).body[0];
+    const { conditions } = (await manager<ClaimPage>('GET', '/claims?limit=200')).body.items[0];
     expect(conditions.some((c) => c.includes('tyres 205/55 R16') && c.includes('fuel 95 RON'))).toBe(true);
   });
 });

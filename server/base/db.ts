@@ -10,7 +10,13 @@ export type Db = NodePgDatabase;
 export type Queryable = Pick<Db, 'select' | 'insert' | 'update' | 'delete' | 'execute'>;
 
 export function openPool(databaseUrl: string): pg.Pool {
-  return new pg.Pool({ connectionString: databaseUrl, max: 12, application_name: 'evidentia' });
+  return new pg.Pool({
+    connectionString: databaseUrl,
+    max: 12,
+    application_name: 'evidentia',
+    // Compiling a plan takes longer than any question asked here.
+    options: '-c jit=off',
+  });
 }
 export const openDb = (pool: pg.Pool): Db => drizzle(pool, { casing: 'snake_case' });
 

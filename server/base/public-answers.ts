@@ -66,8 +66,7 @@ export function createPublicAnswers({ db, now }: Pick<Needs, 'db' | 'now'>) {
      * Answers from what is kept, or lets `handle` make the answer and keeps it. Many who ask for the same at once
      * wait for one of them. An answer that is a refusal is not kept.
      */
-    async serve(req: Request, res: Response, handle: () => Promise<void> | void): Promise<void> {
-      const key = req.path;
+    async serve(key: string, req: Request, res: Response, handle: () => Promise<void> | void): Promise<void> {
       const { at, settled } = await stampNow();
       const there = kept.get(key);
       if (there?.stamp === at) return send(req, res, there);

@@ -28,8 +28,11 @@ export type Route =
   | (Address & {
       readonly access: 'public';
       readonly handle: Handler<undefined>;
-      /** Whether it answers the same to everybody signed out and may be kept ready until something changes. */
-      readonly kept?: true;
+      /**
+       * Whether it answers the same to everybody signed out and may be kept ready until something changes: true for
+       * its path, or by what it is kept beside that. What gives undefined is made anew each time.
+       */
+      readonly kept?: true | ((req: Request) => string | undefined);
     })
   | (Address & { readonly access: readonly Role[]; readonly handle: Handler<SignedIn> });
 
@@ -65,7 +68,8 @@ export function mountRoutes(
       };
       if (route.access === 'public') {
         const handle = () => route.handle(req, res, undefined);
-        return route.kept && !person ? publicAnswers.serve(req, res, handle) : handle();
+        const key = route.kept === true ? '' : route.kept?.(req);
+        return key === undefined || person ? handle() : publicAnswers.serve(req.path + key, req, res, handle);
       }
       if (!person)
         throw new RefusalError(401, 'SIGNED_OUT', 'You are not signed in.', 'Sign in and try again.');

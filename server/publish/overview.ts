@@ -1,7 +1,8 @@
 import { and, asc, eq, inArray, ne } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { Pull } from '../../contract/capture/capture.ts';
-import type { TestDetail, TestStage, TestSummary } from '../../contract/overview.ts';
+import type { z } from 'zod';
+import type { TestDetail, TestPage, TestsQuery, TestStage, TestSummary } from '../../contract/overview.ts';
 import type { Needs } from '../base/needs.ts';
 import { listPulls, type PullRow } from '../capture/repository.ts';
 import { missingFor } from '../judge/service.ts';
@@ -16,6 +17,7 @@ import { dynos, partRevisions, parts, vehicles } from '../register/tables.ts';
 import { claimFacts } from './claim-facts.ts';
 import { shownState } from './states.ts';
 import { claims } from './tables.ts';
+import { testIdsOf } from './test-page.ts';
 import { optionsOf } from './wording.ts';
 import type { ClaimState } from '../../contract/publish/claim.ts';
 
@@ -227,18 +229,21 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
   };
 
   return {
-    async list(person: Person): Promise<TestSummary[]> {
-      const rows = await listTests(db, person);
-      const ids = rows.map(({ test }) => test.id);
+    async list(person: Person, query: z.output<typeof TestsQuery>): Promise<TestPage> {
+      const { ids, ...page } = await testIdsOf({ db, now }, person, query);
+      const rows = ids.length ? await listTests(db, person, inArray(tests.id, ids)) : [];
       const [pullRows, results, states] = await Promise.all([
         listPulls(db, ids),
         standingOf(db, ids),
         claimStates(ids),
       ]);
       const byTest = groupBy(pullRows);
-      return rows.map((row) =>
-        summaryOf(row, byTest.get(row.test.id) ?? [], results.get(row.test.id), states.get(row.test.id)),
-      );
+      return {
+        ...page,
+        items: rows.map((row) =>
+          summaryOf(row, byTest.get(row.test.id) ?? [], results.get(row.test.id), states.get(row.test.id)),
+        ),
+      };
     },
 
     async detail(person: Person, id: string): Promise<TestDetail> {

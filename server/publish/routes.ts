@@ -1,10 +1,19 @@
 import { DRAFT, HOUSE, OVERSEE, REVIEW, SIGNED_IN } from '../../contract/base/roles.ts';
-import { AnswerRequest, DraftClaimRequest, ReasonRequest } from '../../contract/publish/claim.ts';
+import { FindQuery, TestsQuery } from '../../contract/overview.ts';
+import {
+  AnswerRequest,
+  CatalogueQuery,
+  ClaimsQuery,
+  DraftClaimRequest,
+  ReasonRequest,
+} from '../../contract/publish/claim.ts';
 import { CoverageQuery, NextQuery } from '../../contract/publish/coverage.ts';
+import type { Needs } from '../base/needs.ts';
 import { notFound } from '../base/refusals.ts';
 import { uuidParam, type Route } from '../base/routing.ts';
 import { sendRaw } from '../capture/routes.ts';
 import type { CoverageService } from './coverage.ts';
+import { find } from './finder.ts';
 import type { createOverview } from './overview.ts';
 import type { PublishService } from './service.ts';
 
@@ -17,6 +26,7 @@ export const publishRoutes = (
   service: PublishService,
   overview: ReturnType<typeof createOverview>,
   coverage: CoverageService,
+  needs: Needs,
 ): Route[] => [
   {
     method: 'get',
@@ -38,8 +48,16 @@ export const publishRoutes = (
     method: 'get',
     path: '/tests',
     access: SIGNED_IN,
-    handle: async (_req, res, { person }) => {
-      res.json(await overview.list(person));
+    handle: async (req, res, { person }) => {
+      res.json(await overview.list(person, TestsQuery.parse(req.query)));
+    },
+  },
+  {
+    method: 'get',
+    path: '/find',
+    access: SIGNED_IN,
+    handle: async (req, res, { person }) => {
+      res.json(await find(needs, person, FindQuery.parse(req.query).q));
     },
   },
   {
@@ -72,8 +90,8 @@ export const publishRoutes = (
     method: 'get',
     path: '/claims',
     access: HOUSE,
-    handle: async (_req, res) => {
-      res.json(await service.list());
+    handle: async (req, res, { person }) => {
+      res.json(await service.list(person, ClaimsQuery.parse(req.query)));
     },
   },
   {
@@ -142,9 +160,11 @@ export const publishRoutes = (
     method: 'get',
     path: '/catalogue',
     access: 'public',
-    kept: true,
-    handle: async (_req, res) => {
-      res.json(await service.catalogue());
+    // Pages that are turned are kept; what somebody searches for is not.
+    kept: ({ query: { q, after = '', limit = '' } }) =>
+      q || typeof after !== 'string' || typeof limit !== 'string' ? undefined : `?${limit}&${after}`,
+    handle: async (req, res) => {
+      res.json(await service.catalogue(CatalogueQuery.parse(req.query)));
     },
   },
   {

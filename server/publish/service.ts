@@ -1,12 +1,13 @@
 import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import type { z } from 'zod';
 import type { Person } from '../../contract/base/http.ts';
 import type {
-  CatalogueFitment,
   Claim,
   ClaimDetail,
+  ClaimPage,
+  ClaimsQuery,
   ClaimState,
   DraftClaimRequest,
-  Evidence,
   KeptState,
 } from '../../contract/publish/claim.ts';
 import type { TestFile } from '../../contract/judge/test-file.ts';
@@ -18,23 +19,20 @@ import { lockTest, policyInForce } from '../base/house.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, forbidden, notFound } from '../base/refusals.ts';
 import { auditEntries } from '../base/tables.ts';
-import { pullFiles, rawFiles } from '../capture/tables.ts';
 import type { JudgeService } from '../judge/service.ts';
 import { namesOf } from '../plan/repository.ts';
-import { amendmentsShown } from '../plan/service.ts';
 import { revisionsInArms, testIsEmbargoed } from '../register/embargo.ts';
 import { kept } from '../register/references.ts';
-import { fitments, partRevisions } from '../register/tables.ts';
+import { partRevisions } from '../register/tables.ts';
 import { createChangeService } from './changes.ts';
+import { claimPage } from './claim-page.ts';
 import { snapshotOf, testFileOf } from './evidence.ts';
+import { createPublicReading, PUBLIC_STATES } from './public-reading.ts';
 import { listClaims } from './repository.ts';
-import { isCurrent, shownState } from './states.ts';
 import { claimEvents, claims } from './tables.ts';
 import { wordingOf, type Wording } from './wording.ts';
 
 export type PublishService = ReturnType<typeof createPublishService>;
-/** States in which a claim is shown to the public, current or not. */
-const PUBLIC_STATES: readonly KeptState[] = ['published', 'stale', 'withdrawn'];
 const MAY_FOLLOW: Record<'submit' | 'approve' | 'return' | 'withdraw', readonly ClaimState[]> = {
   submit: ['draft', 'returned'],
   approve: ['in review'],
@@ -172,12 +170,14 @@ export function createPublishService(needs: Needs, judge: JudgeService) {
       });
   };
 
+  const publicReading = createPublicReading(needs, { ageOut, openChanges: changes.openChanges });
+
   return {
     ...changes,
 
-    async list(): Promise<Claim[]> {
+    async list(person: Person, query: z.output<typeof ClaimsQuery>): Promise<ClaimPage> {
       await ageOut();
-      return listClaims(db);
+      return claimPage(needs, person, query);
     },
 
     async detail(id: string): Promise<ClaimDetail> {
@@ -421,83 +421,7 @@ export function createPublishService(needs: Needs, judge: JudgeService) {
       });
     },
 
-    // ── What anyone may read ────────────────────────────────────────────────
-
-    async catalogue(): Promise<Omit<CatalogueFitment, 'rated' | 'former'>[]> {
-      await ageOut();
-      const current = await publicClaims(isCurrent);
-      const wanted = [...new Set(current.map((c) => c.fitmentId))];
-      if (wanted.length === 0) return [];
-      const rows = await db
-        .select()
-        .from(fitments)
-        .where(inArray(fitments.id, wanted))
-        .orderBy(asc(fitments.maker), asc(fitments.model));
-      return rows.map((f) => ({
-        ...fitmentShown(f),
-        claims: current.filter((c) => c.fitmentId === f.id).map((c) => c.claim),
-      }));
-    },
-
-    async catalogueFitment(slug: string): Promise<CatalogueFitment> {
-      await ageOut();
-      const [fitment] = await db.select().from(fitments).where(eq(fitments.slug, slug));
-      if (!fitment) throw notFound('fitment');
-      const all = (
-        await publicClaims(and(eq(claims.fitmentId, fitment.id), inArray(claims.state, [...PUBLIC_STATES])))
-      ).map((c) => c.claim);
-      return {
-        ...fitmentShown(fitment),
-        rated: `${fitment.ratedPowerKw} kW and ${fitment.ratedTorqueNm} N·m at the crank, ${fitment.ratedStandard}`,
-        claims: all.filter((c) => c.state === 'published'),
-        former: all.filter((c) => c.state !== 'published'),
-      };
-    },
-
-    /** Everything a published claim rests on, as it was approved, with what has moved on since. */
-    async evidence(code: string): Promise<Evidence> {
-      await ageOut();
-      const { claim, snapshot } = await approved(code);
-      const [fitment] = await db.select().from(fitments).where(eq(fitments.id, claim.fitmentId));
-      const open = await changes.openChanges(db, claim.id);
-      return {
-        ...snapshot.evidence,
-        claim: asShown(snapshot.evidence.claim, claim),
-        since: [
-          ...(fitment.version > snapshot.fitment.version
-            ? [
-                'The record of the fitment has been changed since the claim was approved; it is shown as it was then.',
-              ]
-            : []),
-          ...(await amendmentsShown(db, claim.testId))
-            .slice(snapshot.evidence.amendments.length)
-            .map((a) => `The plan was amended after the claim was approved: ${a.reason}`),
-          ...(claim.state === 'in question' ? new Set(open.map((c) => `In question: ${c.what}.`)) : []),
-        ],
-      };
-    },
-
-    /** Raw bytes of one pull of a published claim's analysis. */
-    async evidenceFile(
-      code: string,
-      label: string,
-    ): Promise<{ name: string; sha256: string; bytes: Buffer }> {
-      const { claim, snapshot } = await approved(code);
-      const file = snapshot.evidence.pulls.find((p) => p.label === label)?.file;
-      const [row] = file
-        ? await db
-            .select({ sha256: rawFiles.sha256, bytes: rawFiles.bytes })
-            .from(rawFiles)
-            .innerJoin(pullFiles, eq(pullFiles.sha256, rawFiles.sha256))
-            .where(eq(rawFiles.sha256, file.sha256))
-            .limit(1)
-        : [];
-      if (!row || !claim) throw notFound('file');
-      return { ...row, name: file!.name };
-    },
-
-    /** The claim's test as `evidentia-test/1`, as it was approved. */
-    evidenceTestFile: async (code: string): Promise<TestFile> => (await approved(code)).snapshot.testFile,
+    ...publicReading,
 
     /** The present inputs of a test as `evidentia-test/1`, for other programs and the command line. */
     async testFile(person: Person, testId: string): Promise<TestFile> {
@@ -523,48 +447,4 @@ export function createPublishService(needs: Needs, judge: JudgeService) {
         });
     },
   };
-
-  /** A claim as it was approved, with the state it is in today. */
-  function asShown(
-    approvedClaim: Evidence['claim'],
-    { state, staleReason }: Pick<Claim, 'state' | 'staleReason'>,
-  ): Evidence['claim'] {
-    return { ...approvedClaim, state, staleReason };
-  }
-
-  /** Claims as they were approved, in the state they are in today, newest first. */
-  async function publicClaims(where: ReturnType<typeof and>) {
-    const rows = await db
-      .select({
-        fitmentId: claims.fitmentId,
-        claim: claims.publicClaim,
-        state: shownState,
-        staleReason: claims.staleReason,
-      })
-      .from(claims)
-      .where(and(where, sql`${claims.snapshot} is not null`))
-      .orderBy(desc(claims.draftedAt));
-    return rows.map(({ fitmentId, claim, ...today }) => ({ fitmentId, claim: asShown(claim!, today) }));
-  }
-
-  async function approved(code: string) {
-    const [claim] = await listClaims(
-      db,
-      and(eq(claims.code, code), inArray(claims.state, [...PUBLIC_STATES])),
-    );
-    if (!claim) throw notFound('published claim');
-    const [row] = await db
-      .select({ snapshot: claims.snapshot })
-      .from(claims)
-      .where(and(eq(claims.id, claim.id), sql`${claims.snapshot} is not null`));
-    if (!row?.snapshot) throw notFound('published claim');
-    return { claim, snapshot: row.snapshot };
-  }
 }
-
-const fitmentShown = (f: typeof fitments.$inferSelect) => ({
-  slug: f.slug,
-  name: `${f.maker} ${f.model}`,
-  engine: `${(f.displacementCc / 1000).toFixed(1)} L, ${f.cylinders} cylinders, ${f.aspiration}, ${f.fuel} (${f.engineCode}, ${f.outputVariant})`,
-  years: `${f.yearFrom} to ${f.yearTo ?? 'today'}`,
-});

@@ -1,25 +1,32 @@
-import { z } from 'zod';
 import { api } from './api.ts';
 import { AnalysisStateSchema, type AnalysisState } from '../../contract/judge/analysis.ts';
 import type { AirRequest, PullFound } from '../../contract/capture/capture.ts';
 import {
-  CatalogueEntrySchema,
+  CataloguePageSchema,
   CatalogueFitmentSchema,
   ClaimDetailSchema,
-  ClaimSchema,
+  ClaimPageSchema,
   EvidenceSchema,
   type CatalogueFitment,
+  type CataloguePage,
+  type CatalogueQuery,
   type Claim,
   type ClaimDetail,
+  type ClaimPage,
+  type ClaimsQuery,
   type DraftClaimRequest,
   type Evidence,
 } from '../../contract/publish/claim.ts';
 import {
   TestDetailSchema,
-  TestSummarySchema,
+  FoundSchema,
+  TestPageSchema,
   type TestDetail,
-  type TestSummary,
+  type Found,
+  type TestPage,
+  type TestsQuery,
 } from '../../contract/overview.ts';
+import { pageParams, paging } from './paging.tsx';
 import { read } from './response.ts';
 
 interface OfPull {
@@ -40,10 +47,16 @@ const touches = [
 
 export const testsApi = api.injectEndpoints({
   endpoints: (build) => ({
-    tests: build.query<TestSummary[], void>({
-      query: () => '/tests',
-      responseSchema: z.array(TestSummarySchema),
+    tests: build.infiniteQuery<TestPage, Omit<TestsQuery, 'after' | 'limit'>, string>({
+      infiniteQueryOptions: paging,
+      query: ({ queryArg, pageParam }) => ({ url: '/tests', params: pageParams(queryArg, pageParam) }),
+      responseSchema: read(TestPageSchema),
       providesTags: ['Tests'],
+    }),
+    find: build.query<Found, string>({
+      query: (q) => ({ url: '/find', params: { q } }),
+      responseSchema: FoundSchema,
+      providesTags: ['Tests', 'Claims', 'Register'],
     }),
     test: build.query<TestDetail, string>({
       query: (id) => `/tests/${id}`,
@@ -96,9 +109,15 @@ export const testsApi = api.injectEndpoints({
       }),
       invalidatesTags: [...touches],
     }),
-    claims: build.query<Claim[], void>({
-      query: () => '/claims',
-      responseSchema: z.array(ClaimSchema),
+    claims: build.infiniteQuery<ClaimPage, Omit<ClaimsQuery, 'after' | 'limit'>, string>({
+      infiniteQueryOptions: paging,
+      query: ({ queryArg, pageParam }) => ({ url: '/claims', params: pageParams(queryArg, pageParam) }),
+      responseSchema: read(ClaimPageSchema),
+      providesTags: ['Claims'],
+    }),
+    claimsOfTest: build.query<ClaimPage, string>({
+      query: (testId) => ({ url: '/claims', params: { testId, limit: 200 } }),
+      responseSchema: read(ClaimPageSchema),
       providesTags: ['Claims'],
     }),
     claim: build.query<ClaimDetail, string>({
@@ -125,9 +144,10 @@ export const testsApi = api.injectEndpoints({
       }),
       invalidatesTags: [...touches],
     }),
-    catalogue: build.query<z.infer<typeof CatalogueEntrySchema>[], void>({
-      query: () => '/catalogue',
-      responseSchema: z.array(CatalogueEntrySchema),
+    catalogue: build.infiniteQuery<CataloguePage, Omit<CatalogueQuery, 'after' | 'limit'>, string>({
+      infiniteQueryOptions: paging,
+      query: ({ queryArg, pageParam }) => ({ url: '/catalogue', params: pageParams(queryArg, pageParam) }),
+      responseSchema: read(CataloguePageSchema),
       providesTags: ['Catalogue'],
     }),
     catalogueFitment: build.query<CatalogueFitment, string>({
@@ -143,7 +163,8 @@ export const testsApi = api.injectEndpoints({
   }),
 });
 export const {
-  useTestsQuery,
+  useTestsInfiniteQuery,
+  useFindQuery,
   useTestQuery,
   useAnalysisQuery,
   useAttachFileMutation,
@@ -151,12 +172,13 @@ export const {
   useSetAirMutation,
   useExcludePullMutation,
   useRestorePullMutation,
-  useClaimsQuery,
+  useClaimsInfiniteQuery,
+  useClaimsOfTestQuery,
   useClaimQuery,
   useDraftClaimMutation,
   useAnswerChangeMutation,
   useMoveClaimMutation,
-  useCatalogueQuery,
+  useCatalogueInfiniteQuery,
   useCatalogueFitmentQuery,
   useEvidenceQuery,
 } = testsApi;

@@ -1,13 +1,12 @@
 import clsx from 'clsx';
-import { Command } from 'cmdk';
 import { ChevronDown, Search } from 'lucide-react';
-import { Dialog as RadixDialog, DropdownMenu } from 'radix-ui';
+import { DropdownMenu } from 'radix-ui';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Link, NavLink, Outlet, useNavigate } from 'react-router';
 import { HOUSE } from '../../contract/base/roles.ts';
 import type { Person } from '../../contract/base/http.ts';
 import { api, useSessionQuery, useSignOutMutation } from './api.ts';
-import { useClaimsQuery, useTestsQuery } from './endpoints.ts';
+import { Finder } from './finder.tsx';
 import { CHOICES, preferred, type Preferences } from './preferences.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 import { Dialog, Kbd } from './ui.tsx';
@@ -218,113 +217,5 @@ function PersonMenu({ person, onKeys }: { person: Person; onKeys: () => void }) 
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
-  );
-}
-
-function Finder({ person, onClose }: { person: Person | null; onClose: () => void }) {
-  const navigate = useNavigate();
-  const { data: tests } = useTestsQuery(undefined, { skip: !person });
-  const { data: claims } = useClaimsQuery(undefined, { skip: !isHouse(person) });
-  const go = (to: string): void => {
-    onClose();
-    void navigate(to);
-  };
-  const item = 'cursor-pointer rounded px-2.5 py-2 data-[selected=true]:bg-faint';
-  const group =
-    '[&_[cmdk-group-heading]]:px-2.5 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:text-soft';
-  return (
-    <RadixDialog.Root
-      open
-      onOpenChange={(open) => {
-        if (!open) onClose();
-      }}
-    >
-      <RadixDialog.Portal>
-        <RadixDialog.Overlay className="fixed inset-0 z-40 bg-ink/35" />
-        <RadixDialog.Content
-          aria-describedby={undefined}
-          className="fixed left-1/2 top-[12vh] z-50 w-[600px] max-w-[94vw] -translate-x-1/2 rounded-lg border border-rule bg-sheet p-2 shadow-2xl"
-        >
-          <RadixDialog.Title className="sr-only">Find</RadixDialog.Title>
-          <Command label="Find">
-            <Command.Input
-              autoFocus
-              placeholder="A test, a claim, a page …"
-              className="w-full border-b border-rule bg-transparent px-2.5 py-2.5 text-[15px] outline-none placeholder:text-soft"
-            />
-            <Command.List className="max-h-[50vh] overflow-auto pb-1">
-              <Command.Empty className="px-2.5 py-4 text-soft">Nothing by that name.</Command.Empty>
-              <Command.Group heading="Pages" className={group}>
-                {person && (
-                  <Command.Item className={item} onSelect={() => go('/tests')}>
-                    Tests
-                  </Command.Item>
-                )}
-                {person?.role === 'test manager' && (
-                  <Command.Item className={item} onSelect={() => go('/tests/new')}>
-                    Plan a new test
-                  </Command.Item>
-                )}
-                {isHouse(person) && (
-                  <>
-                    {(
-                      [
-                        ['/coverage', 'Coverage'],
-                        ['/schedule', 'Schedule'],
-                        ['/claims', 'Claims'],
-                        ['/register/fitments', 'Register: fitments'],
-                        ['/register/vehicles', 'Register: vehicles'],
-                        ['/register/parts', 'Register: parts'],
-                        ['/register/applications', 'Register: applications'],
-                        ['/register/calibrations', 'Register: calibrations'],
-                        ['/register/dynos', 'Register: dynos'],
-                      ] as const
-                    ).map(([to, name]) => (
-                      <Command.Item key={to} className={item} onSelect={() => go(to)}>
-                        {name}
-                      </Command.Item>
-                    ))}
-                  </>
-                )}
-                <Command.Item className={item} onSelect={() => go('/catalogue')}>
-                  Catalogue
-                </Command.Item>
-              </Command.Group>
-              {tests && tests.length > 0 && (
-                <Command.Group heading="Tests" className={group}>
-                  {tests.map((t) => (
-                    <Command.Item
-                      key={t.id}
-                      value={`test ${t.number} ${t.title} ${t.vehicle}`}
-                      className={item}
-                      onSelect={() => go(`/tests/${t.id}`)}
-                    >
-                      {t.number} · {t.title} <span className="text-soft">· {t.vehicle}</span>
-                    </Command.Item>
-                  ))}
-                </Command.Group>
-              )}
-              {claims && claims.length > 0 && (
-                <Command.Group heading="Claims" className={group}>
-                  {claims.map((c) => (
-                    <Command.Item
-                      key={c.id}
-                      value={`claim ${c.code} ${c.wording} ${c.testTitle}`}
-                      className={item}
-                      onSelect={() => go(`/claims/${c.id}`)}
-                    >
-                      {c.wording}{' '}
-                      <span className="text-soft">
-                        · {c.state} · {c.testTitle}
-                      </span>
-                    </Command.Item>
-                  ))}
-                </Command.Group>
-              )}
-            </Command.List>
-          </Command>
-        </RadixDialog.Content>
-      </RadixDialog.Portal>
-    </RadixDialog.Root>
   );
 }

@@ -1,18 +1,26 @@
 import { Download } from 'lucide-react';
+import { useCallback, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import type { Evidence, PublicClaim } from '../../contract/publish/claim.ts';
 import { STANDARD_NAMES } from '../../core/base/standards.ts';
 import type { TestResult } from '../../core/judge/analyse-test.ts';
 import { isRefused } from '../../core/compare/result.ts';
-import { useCatalogueFitmentQuery, useCatalogueQuery, useEvidenceQuery } from '../base/endpoints.ts';
+import { useCatalogueFitmentQuery, useCatalogueInfiniteQuery, useEvidenceQuery } from '../base/endpoints.ts';
 import { bytes, day, dayTime, number, useUnits } from '../base/format.ts';
-import { buttonClass, Caution, Empty, Loading, ProblemNote } from '../base/ui.tsx';
+import { MoreRows } from '../base/paging.tsx';
+import { buttonClass, Caution, Empty, Input, Loading, ProblemNote } from '../base/ui.tsx';
+import { useSettled } from '../base/use-settled.ts';
 import { GainRibbon } from '../compare/gain-ribbon.tsx';
 import { ClaimCard, ClaimMark } from './claim-card.tsx';
 
 /** What anyone may read: fitments with a claim that stands. */
 export function CataloguePage() {
-  const { data, error } = useCatalogueQuery();
+  const [words, setWords] = useState('');
+  const { data, error, fetchNextPage, hasNextPage, isFetching } = useCatalogueInfiniteQuery({
+    q: useSettled(words),
+  });
+  const readMore = useCallback(() => void fetchNextPage(), [fetchNextPage]);
+  const found = useMemo(() => data?.pages.flatMap((page) => page.items), [data]);
   return (
     <main className="mx-auto max-w-[980px] px-6 py-6">
       <h1>Catalogue</h1>
@@ -20,13 +28,25 @@ export function CataloguePage() {
         What our tests support, fitment by fitment. Every number is measured at the wheels against the stock
         part on the same car, and leads back to the raw pulls it rests on.
       </p>
+      <Input
+        type="search"
+        aria-label="Find a fitment"
+        placeholder="Make, model, engine, year …"
+        value={words}
+        onChange={(e) => setWords(e.target.value)}
+        className="mb-6 w-80"
+      />
       <ProblemNote error={error} />
       {!data && !error && <Loading what="the catalogue" />}
-      {data?.length === 0 && (
-        <Empty title="Nothing published yet">A claim appears here when a reviewer has approved it.</Empty>
+      {found?.length === 0 && (
+        <Empty title={words ? 'No fitment like that' : 'Nothing published yet'}>
+          {words
+            ? 'No fitment with a claim that stands fits the words.'
+            : 'A claim appears here when a reviewer has approved it.'}
+        </Empty>
       )}
       <div className="grid gap-8">
-        {data?.map((fitment) => (
+        {found?.map((fitment) => (
           <section key={fitment.slug}>
             <div className="mb-2 border-t-[1.5px] border-ink pt-2">
               <h2 className="font-display text-[19px]">
@@ -48,6 +68,15 @@ export function CataloguePage() {
           </section>
         ))}
       </div>
+      {data && found && found.length > 0 && (
+        <MoreRows
+          shown={found.length}
+          total={data.pages[0].total}
+          more={hasNextPage}
+          reading={isFetching}
+          onMore={readMore}
+        />
+      )}
     </main>
   );
 }

@@ -6,7 +6,7 @@ import type { TestDetail } from '../../contract/overview.ts';
 import { METRIC_NAMES } from '../../core/plan/metrics.ts';
 import { adviceText, claimText } from '../../core/publish/claim.ts';
 import { problemOf, useSessionQuery } from '../base/api.ts';
-import { useAnalysisQuery, useClaimsQuery, useDraftClaimMutation } from '../base/endpoints.ts';
+import { useAnalysisQuery, useClaimsOfTestQuery, useDraftClaimMutation } from '../base/endpoints.ts';
 import { Button, Empty, Field, Loading, ProblemNote, Select, Textarea } from '../base/ui.tsx';
 import { outcomeOf } from '../../core/judge/verdict.ts';
 import { ArmChoice, useArm } from '../compare/arm-choice.tsx';
@@ -21,7 +21,7 @@ export function ClaimPage() {
   const { data: session } = useSessionQuery();
   const role = session?.person?.role;
   const { data: state, error } = useAnalysisQuery(detail.summary.id);
-  const { data: all } = useClaimsQuery(undefined, { skip: role === 'partner shop' });
+  const { data: all } = useClaimsOfTestQuery(detail.summary.id, { skip: role === 'partner shop' });
   const [draft, { error: refused, isLoading }] = useDraftClaimMutation();
   const arm = useArm(detail);
   const [metric, setMetric] = useState(detail.plan.metrics[0]);
@@ -42,7 +42,7 @@ export function ClaimPage() {
         <Loading what="the claim" />
       </main>
     );
-  const claims = all?.filter((c) => c.testId === detail.summary.id) ?? [];
+  const claims = all?.items ?? [];
   const { analysis } = state;
   const { plan } = detail;
   const facts = detail.arms.find((a) => a.key === arm)?.facts;

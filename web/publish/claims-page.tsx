@@ -1,23 +1,38 @@
+import clsx from 'clsx';
+import { useCallback, useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { REVIEW } from '../../contract/base/roles.ts';
-import { useSessionQuery } from '../base/api.ts';
-import { useClaimsQuery } from '../base/endpoints.ts';
+import type { ClaimState } from '../../contract/publish/claim.ts';
+import { useClaimsInfiniteQuery } from '../base/endpoints.ts';
 import { day } from '../base/format.ts';
-import { Empty, Loading, ProblemNote } from '../base/ui.tsx';
+import { MoreRows } from '../base/paging.tsx';
+import { Empty, Input, Loading, ProblemNote } from '../base/ui.tsx';
+import { useSettled } from '../base/use-settled.ts';
 import { Glyph } from '../compare/glyph.tsx';
 import { ClaimMark } from './claim-card.tsx';
 
-const ORDER = ['in review', 'returned', 'draft', 'stale', 'published', 'withdrawn'];
+/** States in the order of the list. */
+const STATES: readonly ClaimState[] = [
+  'in question',
+  'in review',
+  'returned',
+  'draft',
+  'stale',
+  'published',
+  'withdrawn',
+];
 
 /** Register of claims, with what waits for a decision first. */
 export function ClaimsPage() {
-  const { data: claims, error } = useClaimsQuery();
-  const { data: session } = useSessionQuery();
-  const me = session?.person;
-  const mine =
-    claims?.filter((c) => c.state === 'in review' && me && REVIEW.includes(me.role) && c.author.id !== me.id)
-      .length ?? 0;
-  const sorted = claims && [...claims].sort((a, b) => ORDER.indexOf(a.state) - ORDER.indexOf(b.state));
+  const [words, setWords] = useState('');
+  const [state, setState] = useState<ClaimState>();
+  const { data, error, fetchNextPage, hasNextPage, isFetching } = useClaimsInfiniteQuery({
+    q: useSettled(words),
+    state,
+  });
+  const readMore = useCallback(() => void fetchNextPage(), [fetchNextPage]);
+  const sorted = useMemo(() => data?.pages.flatMap((page) => page.items), [data]);
+  const counts = data?.pages[0].counts ?? {};
+  const mine = data?.pages[0].mine ?? 0;
   return (
     <main className="px-6 py-5">
       <h1>Claims</h1>
@@ -30,10 +45,40 @@ export function ClaimsPage() {
           'Every claim with its state; what waits for a decision stands first.'
         )}
       </p>
+      <div className="mb-2 flex flex-wrap items-center gap-2">
+        <Input
+          type="search"
+          aria-label="Find claims by words"
+          placeholder="Part, fitment, vehicle, code …"
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+          className="w-64"
+        />
+        <div role="group" aria-label="State" className="flex flex-wrap gap-1">
+          {[undefined, ...STATES.filter((s) => counts[s])].map((s) => (
+            <button
+              key={s ?? 'all'}
+              type="button"
+              aria-pressed={s === state}
+              onClick={() => setState(s)}
+              className={clsx(
+                'rounded-full border px-3 py-1',
+                s === state ? 'border-ink bg-ink text-on-ink' : 'border-rule text-soft hover:text-ink',
+              )}
+            >
+              {s ?? 'all'} {s ? counts[s] : Object.values(counts).reduce((sum, n) => sum + n, 0)}
+            </button>
+          ))}
+        </div>
+      </div>
       <ProblemNote error={error} />
       {!sorted && !error && <Loading what="the claims" />}
       {sorted?.length === 0 && (
-        <Empty title="No claims yet">A claim is drafted from a test whose gates pass.</Empty>
+        <Empty title={words || state ? 'No claim like that' : 'No claims yet'}>
+          {words || state
+            ? 'No claim fits the words and the state.'
+            : 'A claim is drafted from a test whose gates pass.'}
+        </Empty>
       )}
       {sorted && sorted.length > 0 && (
         <table className="ledger">
@@ -94,6 +139,15 @@ export function ClaimsPage() {
             ))}
           </tbody>
         </table>
+      )}
+      {data && sorted && sorted.length > 0 && (
+        <MoreRows
+          shown={sorted.length}
+          total={data.pages[0].total}
+          more={hasNextPage}
+          reading={isFetching}
+          onMore={readMore}
+        />
       )}
     </main>
   );

@@ -1,36 +1,36 @@
 import clsx from 'clsx';
-import { useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import type { TestSummary } from '../../contract/overview.ts';
+import { TEST_FILTERS, type TestFilter, type TestSummary } from '../../contract/overview.ts';
 import { useSessionQuery } from '../base/api.ts';
-import { useTestsQuery } from '../base/endpoints.ts';
+import { useTestsInfiniteQuery } from '../base/endpoints.ts';
+import { MoreRows } from '../base/paging.tsx';
+import { useSettled } from '../base/use-settled.ts';
 import { signedGain, signedUpper } from '../../core/base/rounding.ts';
 import { number, rpm, useUnits } from '../base/format.ts';
 import { buttonClass, Empty, Input, Loading, Mark, ProblemNote } from '../base/ui.tsx';
 import { Glyph } from '../compare/glyph.tsx';
 
-const FILTERS = {
-  all: () => true,
-  'asks for a person': (t: TestSummary) => t.stages.some((s) => s.state === 'asks'),
-  capturing: (t: TestSummary) => t.pullsCaptured < t.pullsCounted,
-  'claim published': (t: TestSummary) => t.claimState === 'published',
-} as const;
-type Filter = keyof typeof FILTERS;
+const FILTER_NAMES: Readonly<Record<TestFilter, string>> = {
+  all: 'all',
+  asks: 'asks for a person',
+  capturing: 'capturing',
+  published: 'claim published',
+};
 
 /** Every test, with its result known by shape and the step that waits for somebody. */
 export function TestsPage() {
-  const { data: tests, error } = useTestsQuery();
   const { data: session } = useSessionQuery();
-  const [filter, setFilter] = useState<Filter>('all');
+  const [show, setShow] = useState<TestFilter>('all');
   const [words, setWords] = useState('');
+  const { data, error, fetchNextPage, hasNextPage, isFetching } = useTestsInfiniteQuery({
+    q: useSettled(words),
+    show,
+  });
   const navigate = useNavigate();
   const units = useUnits();
-  const shown = tests?.filter(FILTERS[filter]).filter((t) =>
-    words
-      .toLowerCase()
-      .split(/\s+/)
-      .every((w) => `${t.number} ${t.title} ${t.fitment} ${t.vehicle} ${t.dyno}`.toLowerCase().includes(w)),
-  );
+  const shown = useMemo(() => data?.pages.flatMap((page) => page.items), [data]);
+  const readMore = useCallback(() => void fetchNextPage(), [fetchNextPage]);
   return (
     <main className="px-6 py-5">
       <div className="mb-4 flex flex-wrap items-end gap-x-6 gap-y-3">
@@ -56,28 +56,28 @@ export function TestsPage() {
           className="w-64"
         />
         <div role="group" aria-label="Show" className="flex gap-1">
-          {(Object.keys(FILTERS) as Filter[]).map((f) => (
+          {TEST_FILTERS.map((f) => (
             <button
               key={f}
               type="button"
-              aria-pressed={f === filter}
-              onClick={() => setFilter(f)}
+              aria-pressed={f === show}
+              onClick={() => setShow(f)}
               className={clsx(
                 'rounded-full border px-3 py-1',
-                f === filter ? 'border-ink bg-ink text-on-ink' : 'border-rule text-soft hover:text-ink',
+                f === show ? 'border-ink bg-ink text-on-ink' : 'border-rule text-soft hover:text-ink',
               )}
             >
-              {f}
-              {tests && ` ${tests.filter(FILTERS[f]).length}`}
+              {FILTER_NAMES[f]}
+              {data && ` ${data.pages[0].counts[f] ?? 0}`}
             </button>
           ))}
         </div>
       </div>
       <ProblemNote error={error} />
-      {!tests && !error && <Loading what="the tests" />}
+      {!data && !error && <Loading what="the tests" />}
       {shown?.length === 0 && (
         <Empty title="No test here">
-          {tests?.length
+          {words || show !== 'all'
             ? 'No test fits the words or the filter.'
             : 'Plan the first one, or wait until one is assigned to you.'}
         </Empty>
@@ -173,6 +173,15 @@ export function TestsPage() {
             ))}
           </tbody>
         </table>
+      )}
+      {data && shown && shown.length > 0 && (
+        <MoreRows
+          shown={shown.length}
+          total={data.pages[0].total}
+          more={hasNextPage}
+          reading={isFetching}
+          onMore={readMore}
+        />
       )}
     </main>
   );

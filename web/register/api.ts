@@ -50,6 +50,7 @@ import {
 } from '../../contract/register/register.ts';
 import { api } from '../base/api.ts';
 import type { Choice } from '../base/picker.tsx';
+import { pageParams, paging } from '../base/paging.tsx';
 import { read } from '../base/response.ts';
 import { useSettled } from '../base/use-settled.ts';
 
@@ -77,14 +78,6 @@ type VehiclePage = z.infer<typeof VehiclePageSchema>;
 type PartPage = z.infer<typeof PartPageSchema>;
 
 /** Every page holds what it says; the next one begins where it ended. */
-const paging = {
-  initialPageParam: '',
-  getNextPageParam: (last: { next: string | null }) => last.next ?? undefined,
-};
-const params = (find: object, after: string): Record<string, string> =>
-  Object.fromEntries(
-    Object.entries({ ...find, after }).filter((entry): entry is [string, string] => Boolean(entry[1])),
-  );
 const changes = {
   invalidatesTags: (_r: unknown, error: unknown) =>
     error ? [] : (['Register', 'Tests', 'Test', 'Coverage', 'Schedule'] as const),
@@ -111,7 +104,7 @@ export const registerApi = api.injectEndpoints({
     }),
     fitments: build.infiniteQuery<FitmentPage, Find, string>({
       infiniteQueryOptions: paging,
-      query: ({ queryArg, pageParam }) => ({ url: '/fitments', params: params(queryArg, pageParam) }),
+      query: ({ queryArg, pageParam }) => ({ url: '/fitments', params: pageParams(queryArg, pageParam) }),
       responseSchema: read(FitmentPageSchema),
       providesTags: ['Register'],
     }),
@@ -132,7 +125,7 @@ export const registerApi = api.injectEndpoints({
     }),
     vehicles: build.infiniteQuery<VehiclePage, Find, string>({
       infiniteQueryOptions: paging,
-      query: ({ queryArg, pageParam }) => ({ url: '/vehicles', params: params(queryArg, pageParam) }),
+      query: ({ queryArg, pageParam }) => ({ url: '/vehicles', params: pageParams(queryArg, pageParam) }),
       responseSchema: read(VehiclePageSchema),
       providesTags: ['Register'],
     }),
@@ -167,7 +160,7 @@ export const registerApi = api.injectEndpoints({
     }),
     parts: build.infiniteQuery<PartPage, Find, string>({
       infiniteQueryOptions: paging,
-      query: ({ queryArg, pageParam }) => ({ url: '/parts', params: params(queryArg, pageParam) }),
+      query: ({ queryArg, pageParam }) => ({ url: '/parts', params: pageParams(queryArg, pageParam) }),
       responseSchema: read(PartPageSchema),
       providesTags: ['Register'],
     }),
@@ -193,7 +186,7 @@ export const registerApi = api.injectEndpoints({
     }),
     applications: build.infiniteQuery<ApplicationGrid, Find & { part?: string }, string>({
       infiniteQueryOptions: paging,
-      query: ({ queryArg, pageParam }) => ({ url: '/applications', params: params(queryArg, pageParam) }),
+      query: ({ queryArg, pageParam }) => ({ url: '/applications', params: pageParams(queryArg, pageParam) }),
       responseSchema: read(ApplicationGridSchema),
       providesTags: ['Register'],
     }),

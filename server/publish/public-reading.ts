@@ -1,0 +1,186 @@
+/** What anyone may read: claims as they were approved, in the state they are in today. */
+import { and, asc, count, desc, eq, inArray, sql, type SQL } from 'drizzle-orm';
+import type { z } from 'zod';
+import type { TestFile } from '../../contract/judge/test-file.ts';
+import type {
+  CatalogueFitment,
+  CataloguePage,
+  CatalogueQuery,
+  Claim,
+  Evidence,
+  KeptState,
+} from '../../contract/publish/claim.ts';
+import { cursorOf, readCursor } from '../base/cursor.ts';
+import type { Db, Queryable } from '../base/db.ts';
+import type { Needs } from '../base/needs.ts';
+import { notFound } from '../base/refusals.ts';
+import { pullFiles, rawFiles } from '../capture/tables.ts';
+import { amendmentsShown } from '../plan/service.ts';
+import { matches } from '../register/found-by.ts';
+import { fitments } from '../register/tables.ts';
+import type { createChangeService } from './changes.ts';
+import { listClaims } from './repository.ts';
+import { isCurrent, shownState } from './states.ts';
+import { claims } from './tables.ts';
+
+/** States in which a claim is shown to the public, current or not. */
+export const PUBLIC_STATES: readonly KeptState[] = ['published', 'stale', 'withdrawn'];
+
+/** Fitments with a claim that stands. */
+const hasCurrent = sql`exists (select 1 from ${claims} where ${claims.fitmentId} = ${fitments.id} and ${claims.snapshot} is not null and ${isCurrent})`;
+
+export function createPublicReading(
+  { db }: Pick<Needs, 'db'>,
+  changes: {
+    readonly ageOut: () => Promise<void>;
+    readonly openChanges: ReturnType<typeof createChangeService>['openChanges'];
+  },
+) {
+  const { ageOut } = changes;
+  return {
+    /** Fitments with a claim that stands, by maker and model, each with its claims. */
+    async catalogue(query: z.output<typeof CatalogueQuery>): Promise<CataloguePage> {
+      await ageOut();
+      const after = readCursor(query.after, 3);
+      const meant = and(matches(fitments.foundBy, query.q), hasCurrent);
+      const behind =
+        after &&
+        sql`(${fitments.maker}, ${fitments.model}, ${fitments.id}) > (${after[0]}, ${after[1]}, ${after[2]}::uuid)`;
+      const [rows, [{ total }]] = await Promise.all([
+        db
+          .select()
+          .from(fitments)
+          .where(and(behind, meant))
+          .orderBy(asc(fitments.maker), asc(fitments.model), asc(fitments.id))
+          .limit(query.limit + 1),
+        db.select({ total: count() }).from(fitments).where(meant),
+      ]);
+      const shown = rows.slice(0, query.limit);
+      const last = shown.at(-1);
+      const current = last
+        ? await publicClaims(
+            db,
+            and(
+              inArray(
+                claims.fitmentId,
+                shown.map((f) => f.id),
+              ),
+              isCurrent,
+            ),
+          )
+        : [];
+      return {
+        items: shown.map((f) => ({
+          ...fitmentShown(f),
+          claims: current.filter((c) => c.fitmentId === f.id).map((c) => c.claim),
+        })),
+        next: rows.length > query.limit && last ? cursorOf([last.maker, last.model, last.id]) : null,
+        total,
+      };
+    },
+
+    async catalogueFitment(slug: string): Promise<CatalogueFitment> {
+      await ageOut();
+      const [fitment] = await db.select().from(fitments).where(eq(fitments.slug, slug));
+      if (!fitment) throw notFound('fitment');
+      const all = (
+        await publicClaims(
+          db,
+          and(eq(claims.fitmentId, fitment.id), inArray(claims.state, [...PUBLIC_STATES])),
+        )
+      ).map((c) => c.claim);
+      return {
+        ...fitmentShown(fitment),
+        rated: `${fitment.ratedPowerKw} kW and ${fitment.ratedTorqueNm} N·m at the crank, ${fitment.ratedStandard}`,
+        claims: all.filter((c) => c.state === 'published'),
+        former: all.filter((c) => c.state !== 'published'),
+      };
+    },
+
+    /** Everything a published claim rests on, as it was approved, with what has moved on since. */
+    async evidence(code: string): Promise<Evidence> {
+      await ageOut();
+      const { claim, snapshot } = await approved(db, code);
+      const [fitment] = await db.select().from(fitments).where(eq(fitments.id, claim.fitmentId));
+      const open = await changes.openChanges(db, claim.id);
+      return {
+        ...snapshot.evidence,
+        claim: asShown(snapshot.evidence.claim, claim),
+        since: [
+          ...(fitment.version > snapshot.fitment.version
+            ? [
+                'The record of the fitment has been changed since the claim was approved; it is shown as it was then.',
+              ]
+            : []),
+          ...(await amendmentsShown(db, claim.testId))
+            .slice(snapshot.evidence.amendments.length)
+            .map((a) => `The plan was amended after the claim was approved: ${a.reason}`),
+          ...(claim.state === 'in question' ? new Set(open.map((c) => `In question: ${c.what}.`)) : []),
+        ],
+      };
+    },
+
+    /** Raw bytes of one pull of a published claim's analysis. */
+    async evidenceFile(
+      code: string,
+      label: string,
+    ): Promise<{ name: string; sha256: string; bytes: Buffer }> {
+      const { claim, snapshot } = await approved(db, code);
+      const file = snapshot.evidence.pulls.find((p) => p.label === label)?.file;
+      const [row] = file
+        ? await db
+            .select({ sha256: rawFiles.sha256, bytes: rawFiles.bytes })
+            .from(rawFiles)
+            .innerJoin(pullFiles, eq(pullFiles.sha256, rawFiles.sha256))
+            .where(eq(rawFiles.sha256, file.sha256))
+            .limit(1)
+        : [];
+      if (!row || !claim) throw notFound('file');
+      return { ...row, name: file!.name };
+    },
+
+    /** The claim's test as `evidentia-test/1`, as it was approved. */
+    evidenceTestFile: async (code: string): Promise<TestFile> => (await approved(db, code)).snapshot.testFile,
+  };
+}
+
+/** A claim as it was approved, with the state it is in today. */
+function asShown(
+  approvedClaim: Evidence['claim'],
+  { state, staleReason }: Pick<Claim, 'state' | 'staleReason'>,
+): Evidence['claim'] {
+  return { ...approvedClaim, state, staleReason };
+}
+
+/** Claims as they were approved, in the state they are in today, newest first. */
+async function publicClaims(db: Db, where: SQL | undefined) {
+  const rows = await db
+    .select({
+      fitmentId: claims.fitmentId,
+      claim: claims.publicClaim,
+      state: shownState,
+      staleReason: claims.staleReason,
+    })
+    .from(claims)
+    .where(and(where, sql`${claims.snapshot} is not null`))
+    .orderBy(desc(claims.draftedAt));
+  return rows.map(({ fitmentId, claim, ...today }) => ({ fitmentId, claim: asShown(claim!, today) }));
+}
+
+async function approved(db: Queryable, code: string) {
+  const [claim] = await listClaims(db, and(eq(claims.code, code), inArray(claims.state, [...PUBLIC_STATES])));
+  if (!claim) throw notFound('published claim');
+  const [row] = await db
+    .select({ snapshot: claims.snapshot })
+    .from(claims)
+    .where(and(eq(claims.id, claim.id), sql`${claims.snapshot} is not null`));
+  if (!row?.snapshot) throw notFound('published claim');
+  return { claim, snapshot: row.snapshot };
+}
+
+const fitmentShown = (f: typeof fitments.$inferSelect) => ({
+  slug: f.slug,
+  name: `${f.maker} ${f.model}`,
+  engine: `${(f.displacementCc / 1000).toFixed(1)} L, ${f.cylinders} cylinders, ${f.aspiration}, ${f.fuel} (${f.engineCode}, ${f.outputVariant})`,
+  years: `${f.yearFrom} to ${f.yearTo ?? 'today'}`,
+});
