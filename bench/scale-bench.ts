@@ -26,7 +26,11 @@ const TIMES = 60;
 const MANY = 50;
 const TIMES_MANY = 300;
 
-async function fill(url: string, house: House): Promise<string> {
+interface Filled {
+  readonly person: string;
+  readonly long: string;
+}
+async function fill(url: string, house: House): Promise<Filled> {
   const person = await fillRegister(url, { fitments: house.fitments, parts: PARTS, density: DENSITY }, SEED);
   const client = new pg.Client({ connectionString: url });
   await client.connect();
@@ -35,8 +39,14 @@ async function fill(url: string, house: House): Promise<string> {
     await fillTests(client, { ...house, onOneFitment: 26 }, person);
     await fillClaims(client, house.claims, Math.round(house.claims / 1000), person);
     await client.query('set session_replication_role = default');
+    await client.query("insert into places_due (kind) values ('everything')");
     await client.query('vacuum analyze');
-    return person;
+    await client.query('select refresh_places()');
+    await client.query('vacuum analyze');
+    const { rows } = await client.query<{ slug: string }>(
+      'select f.slug from fitments f join claims c on c.fitment_id = f.id group by f.id order by count(*) desc limit 1',
+    );
+    return { person, long: rows[0].slug };
   } finally {
     await client.end();
   }
@@ -46,9 +56,9 @@ async function fill(url: string, house: House): Promise<string> {
 const mostMemory = (pid: string): number =>
   Number(/VmHWM:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1] ?? NaN) / 1024;
 
-async function timeHouse(base: string, person: string): Promise<Timing[]> {
+async function timeHouse(base: string, filled: string): Promise<Timing[]> {
   const out: Timing[] = [];
-  for (const question of await questionsOf(base, person, seededRng(SEED)))
+  for (const question of await questionsOf(base, JSON.parse(filled) as Filled, seededRng(SEED)))
     for (const [readers, times] of [
       [1, TIMES],
       [MANY, TIMES_MANY],
@@ -63,11 +73,11 @@ const row = (...cells: readonly string[]): string =>
 const [step, ...args] = process.argv.slice(2);
 if (step === 'fill') {
   const [url, which] = args as [string, 'full' | 'tenth'];
-  process.stdout.write(await fill(url, which === 'full' ? FULL : TENTH));
+  process.stdout.write(JSON.stringify(await fill(url, which === 'full' ? FULL : TENTH)));
 } else {
-  const [fullBase, fullPerson, fullPid, tenthBase, tenthPerson, tenthPid] = args;
-  const tenth = await timeHouse(tenthBase, tenthPerson);
-  const full = await timeHouse(fullBase, fullPerson);
+  const [fullBase, fullHouse, fullPid, tenthBase, tenthHouse, tenthPid] = args;
+  const tenth = await timeHouse(tenthBase, tenthHouse);
+  const full = await timeHouse(fullBase, fullHouse);
   process.stdout.write(
     `\n${FULL.fitments} fitments × ${PARTS} parts, ${FULL.claims} claims, ${FULL.tests} tests, ${FULL.pulls} pulls; beside a tenth. ms; growth of the middle from a tenth\n`,
   );

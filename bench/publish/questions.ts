@@ -31,15 +31,13 @@ async function deep(base: string, path: string, cookie: string, pages: number): 
   return cursor;
 }
 
-/** Slug of the fitment with the most claims: the long page. */
-async function crowded(base: string): Promise<string> {
-  const { body } = await ask(`${base}/catalogue?limit=1&order=claims`);
-  const { items } = JSON.parse(textOf(body)) as { items: { slug: string }[] };
-  return items[0].slug;
-}
-
-export async function questionsOf(base: string, personId: string, rng: Rng): Promise<Question[]> {
-  const cookie = await signIn(base, personId);
+/** `long`: the slug of the fitment with the most claims. */
+export async function questionsOf(
+  base: string,
+  { person, long }: { person: string; long: string },
+  rng: Rng,
+): Promise<Question[]> {
+  const cookie = await signIn(base, person);
   const pick = <T>(list: readonly T[]): T => list[Math.floor(rng.uniform() * list.length)];
   const mistyped = (word: string): string => {
     const at = 1 + Math.floor(rng.uniform() * (word.length - 2));
@@ -51,7 +49,6 @@ export async function questionsOf(base: string, personId: string, rng: Rng): Pro
     claims: await deep(base, '/claims', cookie, 5),
     catalogue: await deep(base, '/catalogue', cookie, 5),
   };
-  const long = await crowded(base);
   const tag = (await ask(`${base}/catalogue`)).etag ?? '';
   const asked = (what: string, path: () => string): Question => ({ what, path, headers: { cookie } });
   const open = (what: string, path: () => string): Question => ({ what, path });

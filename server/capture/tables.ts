@@ -3,6 +3,7 @@ import {
   boolean,
   check,
   doublePrecision,
+  index,
   integer,
   jsonb,
   pgTable,
@@ -59,6 +60,8 @@ export const pullFiles = pgTable(
     recordedBy: at(),
   },
   (t) => [
+    index('files_of_pull').on(t.pullId),
+    index('pulls_of_file').on(t.sha256),
     uniqueIndex('one_current_file_a_pull')
       .on(t.pullId)
       .where(sql`${t.current}`),
@@ -88,6 +91,7 @@ export const airReadings = pgTable(
     current: boolean().notNull().default(true),
   },
   (t) => [
+    index('readings_of_pull').on(t.pullId),
     uniqueIndex('one_current_reading_a_pull')
       .on(t.pullId)
       .where(sql`${t.current}`),

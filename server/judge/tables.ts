@@ -50,6 +50,7 @@ export const analyses = pgTable(
   },
   (t) => [
     unique('one_analysis_a_number').on(t.testId, t.number),
+    unique('analysis_with_its_test').on(t.id, t.testId),
     unique('one_analysis_an_input').on(t.testId, t.inputsHash),
   ],
 );

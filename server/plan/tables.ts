@@ -115,6 +115,10 @@ export const tests = pgTable(
     index('tests_of_fitment').on(t.fitmentId),
     index('tests_of_vehicle').on(t.vehicleId),
     index('tests_of_series').on(t.seriesId),
+    index('tests_of_dyno').on(t.dynoId),
+    index('tests_of_partner')
+      .on(t.partnerId)
+      .where(sql`${t.partnerId} is not null`),
   ],
 );
 

@@ -3,6 +3,7 @@ import {
   bigserial,
   check,
   doublePrecision,
+  foreignKey,
   index,
   integer,
   jsonb,
@@ -18,7 +19,7 @@ import type { ClaimUnit } from '../../core/base/rounding.ts';
 import type { Metric } from '../../core/plan/metrics.ts';
 import { at, people, type InputKind } from '../base/tables.ts';
 import { analyses } from '../judge/tables.ts';
-import { tests } from '../plan/tables.ts';
+import { testArms, tests } from '../plan/tables.ts';
 import { fitments, partRevisions } from '../register/tables.ts';
 
 export const claims = pgTable(
@@ -70,6 +71,17 @@ export const claims = pgTable(
       .on(t.analysisId, t.arm, t.metric, t.unit, t.tells)
       .where(sql`${t.state} in ('draft', 'in review', 'returned', 'published')`),
     index('claims_of_test').on(t.testId),
+    index('claims_of_revision').on(t.partRevisionId),
+    foreignKey({
+      name: 'claim_of_an_arm',
+      columns: [t.testId, t.arm],
+      foreignColumns: [testArms.testId, testArms.key],
+    }),
+    foreignKey({
+      name: 'analysis_is_of_the_test',
+      columns: [t.analysisId, t.testId],
+      foreignColumns: [analyses.id, analyses.testId],
+    }),
     index('claims_of_fitment').on(t.fitmentId, t.state),
     index('claims_of_analysis').on(t.analysisId),
     check('author_does_not_approve', sql`${t.reviewerId} is null or ${t.reviewerId} <> ${t.authorId}`),
@@ -85,17 +97,21 @@ export const claims = pgTable(
 );
 
 /** What happened to a claim; append-only by trigger. */
-export const claimEvents = pgTable('claim_events', {
-  id: bigserial({ mode: 'number' }).primaryKey(),
-  claimId: uuid()
-    .notNull()
-    .references(() => claims.id),
-  at: at().notNull(),
-  /** Nobody where the application itself moved it. */ personId: uuid().references(() => people.id),
-  fromState: text().$type<KeptState>(),
-  toState: text().$type<KeptState>().notNull(),
-  note: text().notNull().default(''),
-});
+export const claimEvents = pgTable(
+  'claim_events',
+  {
+    id: bigserial({ mode: 'number' }).primaryKey(),
+    claimId: uuid()
+      .notNull()
+      .references(() => claims.id),
+    at: at().notNull(),
+    /** Nobody where the application itself moved it. */ personId: uuid().references(() => people.id),
+    fromState: text().$type<KeptState>(),
+    toState: text().$type<KeptState>().notNull(),
+    note: text().notNull().default(''),
+  },
+  (t) => [index('events_of_claim').on(t.claimId, t.id)],
+);
 
 /** That a change of an input does not touch a claim, with the reason and who says so (nobody: evaluated again). Append-only. */
 export const changeAnswers = pgTable(

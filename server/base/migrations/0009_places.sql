@@ -58,7 +58,20 @@ CREATE INDEX "tests_by_words" ON "test_places" USING gin ("found_by" gin_trgm_op
 CREATE INDEX "tests_by_part" ON "test_places" USING gin ("part_ids");--> statement-breakpoint
 CREATE INDEX "tests_that_ask" ON "test_places" USING btree ("number") WHERE "test_places"."asks";--> statement-breakpoint
 CREATE INDEX "tests_capturing" ON "test_places" USING btree ("number") WHERE "test_places"."capturing";--> statement-breakpoint
-CREATE INDEX "tests_published" ON "test_places" USING btree ("number") WHERE "test_places"."published";
+CREATE INDEX "tests_published" ON "test_places" USING btree ("number") WHERE "test_places"."published";--> statement-breakpoint
+ALTER TABLE "analyses" ADD CONSTRAINT "analysis_with_its_test" UNIQUE("id","test_id");--> statement-breakpoint
+ALTER TABLE "claims" ADD CONSTRAINT "claim_of_an_arm" FOREIGN KEY ("test_id","arm") REFERENCES "public"."test_arms"("test_id","key") ON DELETE no action ON UPDATE no action NOT VALID;--> statement-breakpoint
+ALTER TABLE "claims" ADD CONSTRAINT "analysis_is_of_the_test" FOREIGN KEY ("analysis_id","test_id") REFERENCES "public"."analyses"("id","test_id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+CREATE INDEX "readings_of_pull" ON "air_readings" USING btree ("pull_id");--> statement-breakpoint
+CREATE INDEX "files_of_pull" ON "pull_files" USING btree ("pull_id");--> statement-breakpoint
+CREATE INDEX "pulls_of_file" ON "pull_files" USING btree ("sha256");--> statement-breakpoint
+CREATE INDEX "tests_of_dyno" ON "tests" USING btree ("dyno_id");--> statement-breakpoint
+CREATE INDEX "tests_of_partner" ON "tests" USING btree ("partner_id") WHERE "tests"."partner_id" is not null;--> statement-breakpoint
+CREATE INDEX "events_of_claim" ON "claim_events" USING btree ("claim_id","id");--> statement-breakpoint
+CREATE INDEX "claims_of_revision" ON "claims" USING btree ("part_revision_id");
+--> statement-breakpoint
+-- The analysis that stands for a test is one of its own.
+ALTER TABLE tests ADD CONSTRAINT current_analysis_is_its_own FOREIGN KEY (current_analysis_id, id) REFERENCES analyses (id, test_id);
 --> statement-breakpoint
 -- ── How far the evidence has come ──
 -- States of core/register/worth-testing.ts by their index, and the share of what one would like to know that is
@@ -75,23 +88,24 @@ $$;
 CREATE FUNCTION family_discount() RETURNS double precision LANGUAGE sql IMMUTABLE AS $$ SELECT 0.5::double precision $$;
 --> statement-breakpoint
 -- The state a claim is shown in: published, but with a change under it that nobody answered, is in question.
-CREATE FUNCTION claim_shown(a_claim uuid, a_state text) RETURNS text LANGUAGE sql STABLE AS $$
-  SELECT CASE WHEN a_state = 'published' AND EXISTS (SELECT 1 FROM unanswered_changes u WHERE u.claim_id = a_claim) THEN 'in question' ELSE a_state END
-$$;
+CREATE VIEW claims_shown AS
+  SELECT c.id, c.test_id, c.arm, c.tells, c.drafted_at,
+    CASE WHEN c.state = 'published' AND EXISTS (SELECT 1 FROM unanswered_changes u WHERE u.claim_id = c.id) THEN 'in question' ELSE c.state END AS state
+  FROM claims c;
 --> statement-breakpoint
 -- Each arm that is about a part: its claims speak for it, else its result, else what has been captured.
 CREATE VIEW evidence_of_arms AS
   SELECT part_id, fitment_id, test_id, number, arm,
-    CASE WHEN own THEN rank ELSE least(rank, evidence_rank('in combination')) END AS rank
+    least(rank, CASE WHEN own THEN evidence_rank('published') ELSE evidence_rank('in combination') END) AS rank
   FROM (
     SELECT r.part_id, t.fitment_id, t.id AS test_id, t.number, a.key AS arm,
       -- Scopes in which an arm is about the part itself; rows from before scopes were kept are.
       a.scope IN ('', 'part alone', 'part with what it needs', 'part with its calibration') AS own,
       coalesce(
-        (SELECT max(evidence_rank(CASE claim_shown(c.id, c.state)
+        (SELECT max(evidence_rank(CASE c.state
             WHEN 'published' THEN 'published' WHEN 'in question' THEN 'stale' WHEN 'stale' THEN 'stale'
             WHEN 'withdrawn' THEN 'measured' ELSE 'claim drafted' END))
-          FROM claims c WHERE c.test_id = t.id AND c.arm = a.key AND c.tells = 'gain'),
+          FROM claims_shown c WHERE c.test_id = t.id AND c.arm = a.key AND c.tells = 'gain'),
         (SELECT evidence_rank(CASE WHEN n.verdict IN ('no gain shown', 'loss', 'send back to design') THEN 'no gain shown' ELSE 'measured' END)
           FROM analyses n WHERE n.id = t.current_analysis_id),
         CASE WHEN EXISTS (SELECT 1 FROM pulls q JOIN pull_files f ON f.pull_id = q.id WHERE q.test_id = t.id)
@@ -152,13 +166,13 @@ CREATE VIEW test_places_now AS
     FROM pulls q LEFT JOIN pull_files f ON f.pull_id = q.id AND f.current LEFT JOIN air_readings r ON r.pull_id = q.id AND r.current
     WHERE q.test_id = t.id) p
   LEFT JOIN LATERAL (
-    SELECT shown AS state FROM (SELECT claim_shown(d.id, d.state) AS shown FROM claims d WHERE d.test_id = t.id) s
-    ORDER BY array_position(ARRAY['withdrawn', 'returned', 'draft', 'stale', 'in question', 'in review', 'published'], shown) DESC LIMIT 1) c ON true;
+    SELECT d.state FROM claims_shown d WHERE d.test_id = t.id
+    ORDER BY array_position(ARRAY['withdrawn', 'returned', 'draft', 'stale', 'in question', 'in review', 'published'], d.state) DESC LIMIT 1) c ON true;
 --> statement-breakpoint
 -- What waits for a decision first.
 CREATE VIEW claim_places_now AS
-  SELECT id AS claim_id, (array_position(ARRAY['in question', 'in review', 'returned', 'draft', 'stale', 'published', 'withdrawn'], claim_shown(id, state)) - 1)::smallint AS place, drafted_at
-  FROM claims;
+  SELECT id AS claim_id, (array_position(ARRAY['in question', 'in review', 'returned', 'draft', 'stale', 'published', 'withdrawn'], state) - 1)::smallint AS place, drafted_at
+  FROM claims_shown;
 --> statement-breakpoint
 -- ── Keeping them ──
 CREATE FUNCTION refresh_cell(a_part uuid, a_fitment uuid) RETURNS void LANGUAGE plpgsql AS $$
