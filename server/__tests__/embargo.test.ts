@@ -250,7 +250,7 @@ describe('an embargoed part', () => {
   });
   it('the plan that is hashed names nobody: guesses of the name find no hash', async () => {
     const { rows } = await app.pool.query<{ plan: string; question: string }>(
-      'select locked_plan::text as plan, question from tests where id = $1',
+      'select v.document::text as plan, t.question from tests t join plan_versions v on v.test_id = t.id where t.id = $1',
       [testId],
     );
     expect(rows[0].plan).not.toMatch(secret);

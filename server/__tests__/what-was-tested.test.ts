@@ -164,7 +164,7 @@ describe('a plan says what it is run with', () => {
       await manager<{ plan: Record<string, unknown> }>('GET', `/tests/${body.id}/locked-plan.json`)
     ).body;
     expect(plan).toMatchObject({
-      tyres: '205/55 R16 summer',
+      fields: { tyres: '205/55 R16 summer' },
       plannedOn: { dyno: { record: 1, facts: 1 }, fitment: 1, policy: 'house-1' },
     });
   });

@@ -19,7 +19,8 @@ import { listPulls, seenFrom, type PullRow } from '../capture/repository.ts';
 import { readingOptions } from '../capture/reading.ts';
 import { airReadingOf } from '../capture/service.ts';
 import { findTest, titleOf, type TestRow } from '../plan/repository.ts';
-import { amendmentsOf, armsOf, type ArmRow } from '../plan/service.ts';
+import { armsOf, type ArmRow } from '../plan/arms.ts';
+import { amendmentsOf } from '../plan/plan-document.ts';
 import { dynoVersions, type DynoFacts } from '../register/tables.ts';
 
 export interface InputVersion {

@@ -6,8 +6,11 @@ import { notFound } from '../base/refusals.ts';
 import { sendText, uuidParam, type Route } from '../base/routing.ts';
 import { findTest } from './repository.ts';
 import { runSheetFile } from './run-sheet-file.ts';
-import { armsOf, type PlanService } from './service.ts';
+import { armsOf } from './arms.ts';
+import { versionOf } from './plan-document.ts';
+import type { PlanService } from './service.ts';
 import { pulls } from './tables.ts';
+import { versionFile } from './version-file.ts';
 
 export const planRoutes = (service: PlanService, { db }: Needs): Route[] => [
   {
@@ -52,12 +55,26 @@ export const planRoutes = (service: PlanService, { db }: Needs): Route[] => [
     access: SIGNED_IN,
     handle: async (req, res, { person }) => {
       const { test } = await findTest(db, uuidParam(req, 'testId'), person);
-      if (!test.lockedPlan) throw notFound('locked plan');
+      const locked = await versionOf(db, test.id, 1);
+      if (!locked) throw notFound('locked plan');
+      await sendText(res, `test-${test.number}-plan-as-locked.json`, 'application/json', versionFile(locked));
+    },
+  },
+  {
+    method: 'get',
+    path: '/tests/:testId/plan-versions/:version',
+    access: SIGNED_IN,
+    handle: async (req, res, { person }) => {
+      const { test } = await findTest(db, uuidParam(req, 'testId'), person);
+      const number = Number(req.params.version);
+      const version =
+        Number.isInteger(number) && number > 0 && number < 10_000 && (await versionOf(db, test.id, number));
+      if (!version || version.document === null) throw notFound('version of the plan');
       await sendText(
         res,
-        `test-${test.number}-plan-as-locked.json`,
+        `test-${test.number}-plan-version-${number}.json`,
         'application/json',
-        `${JSON.stringify({ lockedAt: test.lockedAt, sha256: test.planHash, plan: test.lockedPlan }, null, 2)}\n`,
+        versionFile(version),
       );
     },
   },

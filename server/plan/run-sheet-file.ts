@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import type { pulls } from './tables.ts';
-import type { ArmRow } from './service.ts';
+import type { ArmRow } from './arms.ts';
 
 /** The run sheet as CSV: a row a pull with what is to be written beside it on paper or in a spreadsheet. */
 export function runSheetFile(

@@ -20,6 +20,7 @@ import type { Standard } from '../../core/base/standards.ts';
 import type { Control } from '../../core/plan/controls.ts';
 import type { PlanHours } from '../../core/plan/hours.ts';
 import type { Metric } from '../../core/plan/metrics.ts';
+import type { PlanDocument } from '../../core/plan/plan-document.ts';
 import type { ProtocolKey } from '../../core/plan/protocols.ts';
 import type { Difference, LedgerChange } from '../../core/register/ledger.ts';
 import { at, people } from '../base/tables.ts';
@@ -98,7 +99,6 @@ export const tests = pgTable(
     lockedAt: at(),
     lockedBy: uuid().references(() => people.id),
     planHash: text(),
-    lockedPlan: jsonb().$type<Record<string, unknown>>(),
     amendmentCount: integer().notNull().default(0),
     /** The analysis of the inputs as they are; null until they are evaluated (a trigger clears it). */
     currentAnalysisId: uuid(),
@@ -204,25 +204,30 @@ export const pullExclusions = pgTable(
   ],
 );
 
-/** Changes to a locked plan, each with its reason; append-only (trigger). */
-export const planAmendments = pgTable(
-  'plan_amendments',
+/** The plan of a test as it was locked (version 1) and after each amendment, whole; append-only (trigger). */
+export const planVersions = pgTable(
+  'plan_versions',
   {
     testId: uuid()
       .notNull()
       .references(() => tests.id),
-    number: integer().notNull(),
+    version: integer().notNull(),
     at: at().notNull(),
     personId: uuid()
       .notNull()
       .references(() => people.id),
-    reason: text().notNull(),
-    changes: jsonb().$type<{ field: string; from: string; to: string }[]>().notNull(),
-    planHash: text().notNull(),
+    /** Why it was amended; null for the first. */ reason: text(),
+    changes: jsonb().$type<{ field: string; from: string; to: string }[]>().notNull().default([]),
+    hash: text().notNull(),
+    /** Null only for amendments made before versions were kept whole: of those the hash is all there is. */
+    document: jsonb().$type<PlanDocument | Record<string, unknown>>(),
   },
   (t) => [
-    primaryKey({ columns: [t.testId, t.number] }),
-    check('has_a_reason', sql`length(${t.reason}) >= 10`),
+    primaryKey({ columns: [t.testId, t.version] }),
+    check(
+      'amended_for_a_reason',
+      sql`case when ${t.version} = 1 then ${t.reason} is null else length(${t.reason}) >= 10 end`,
+    ),
   ],
 );
 

@@ -4,7 +4,7 @@ import type { ClaimScope } from '../../core/plan/arms.ts';
 import type { PartOption } from '../../core/register/parts.ts';
 import { notAsSold } from '../../core/register/sold-setting.ts';
 import type { TestRow } from '../plan/repository.ts';
-import type { ArmRow } from '../plan/service.ts';
+import type { ArmRow } from '../plan/arms.ts';
 
 /** Options of the revisions that the arms of a test put on the car, by revision. */
 export type OptionsOf = ReadonlyMap<string, readonly PartOption[]>;

@@ -14,7 +14,7 @@ import { RefusalError } from '../base/refusals.ts';
 import { pullFiles, rawFiles } from '../capture/tables.ts';
 import { analyses } from '../judge/tables.ts';
 import { findTest } from '../plan/repository.ts';
-import { amendmentsShown } from '../plan/service.ts';
+import { amendmentsShown } from '../plan/plan-document.ts';
 import { pulls } from '../plan/tables.ts';
 import { fitments } from '../register/tables.ts';
 import { publicClaim } from './repository.ts';

@@ -9,7 +9,9 @@ import { missingFor } from '../judge/service.ts';
 import { standingOf, type Standing } from '../judge/standing.ts';
 import { findTest, listTests, namesOf, titleOf, type TestRow } from '../plan/repository.ts';
 import { subjectText } from '../../core/plan/subject.ts';
-import { armsOf, type ArmRow, type PlanService } from '../plan/service.ts';
+import { armsOf, type ArmRow } from '../plan/arms.ts';
+import { fieldsOf } from '../plan/plan-document.ts';
+import type { PlanService } from '../plan/service.ts';
 import { bookings, tests } from '../plan/tables.ts';
 import { partShown } from '../register/embargo.ts';
 import { fitmentShown } from '../register/fitments.ts';
@@ -254,6 +256,7 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
         claimStates([id]),
       ]);
       const { test, fitment, vehicle, revision, dyno } = row;
+      const { runOrder, ...fields } = fieldsOf(test);
       const part = row.part && partShown(row.part, person, now());
       const arms = await armsOf(db, id);
       const armParts = await armPartNames(arms, person);
@@ -317,26 +320,13 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
             : null,
         dyno,
         plan: {
-          standard: test.standard,
-          band: { fromRpm: test.fromRpm, toRpm: test.toRpm, stepRpm: test.stepRpm },
+          ...fields,
           metric: test.metric,
           metrics: test.metrics.length ? test.metrics : [test.metric],
-          protocol: test.protocol,
-          order: test.runOrder,
-          pullsPerRun: test.pullsPerRun,
-          warmUps: test.warmUps,
-          remount: test.remount,
-          coolDownMinutes: test.coolDownMinutes,
-          gear: test.gear,
-          fuel: test.fuel,
-          calibration: test.calibration,
-          driftBound: test.driftBound,
-          smoothingRpm: test.smoothingRpm,
-          confidence: test.confidence,
-          guard: test.guard,
-          controls: test.controls.map((c) => ({ ...c })),
+          order: [...runOrder],
           photographs: test.photographs,
           logs: test.logs,
+          controls: test.controls.map((c) => ({ ...c })),
           hours: test.hours,
           notBefore: test.notBefore,
           due: test.due,

@@ -15,7 +15,7 @@ import type { Db, Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
 import { notFound } from '../base/refusals.ts';
 import { pullFiles, rawFiles } from '../capture/tables.ts';
-import { amendmentsShown } from '../plan/service.ts';
+import { amendmentsShown } from '../plan/plan-document.ts';
 import { matches } from '../register/found-by.ts';
 import { fitments } from '../register/tables.ts';
 import type { createChangeService } from './changes.ts';

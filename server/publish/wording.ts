@@ -6,7 +6,7 @@ import { adviceText, claimText, type ClaimFacts, type ClaimOutcome } from '../..
 import type { Queryable } from '../base/db.ts';
 import type { Inputs } from '../judge/inputs.ts';
 import type { AnalysisRow } from '../judge/service.ts';
-import type { ArmRow } from '../plan/service.ts';
+import type { ArmRow } from '../plan/arms.ts';
 import { partRevisions } from '../register/tables.ts';
 import { claimFacts, type OptionsOf } from './claim-facts.ts';
 

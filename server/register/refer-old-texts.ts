@@ -8,7 +8,7 @@ import { parts } from './tables.ts';
 const TEXTS: Readonly<Record<string, readonly string[]>> = {
   tests: ['question', 'calibration'],
   test_arms: ['label', 'scope_text', 'differences'],
-  plan_amendments: ['reason', 'changes'],
+  plan_versions: ['reason', 'changes'],
   pulls: ['excluded_note'],
   pull_exclusions: ['note'],
   pull_files: ['name'],

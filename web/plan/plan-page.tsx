@@ -171,7 +171,10 @@ export function PlanPage() {
                 <li key={a.number} className="border-b border-rule py-2">
                   <b>Amendment {a.number}</b>{' '}
                   <span className="text-soft">
-                    {dayTime(a.at)}, {a.person}
+                    {dayTime(a.at)}, {a.person} ·{' '}
+                    <a href={`/api/tests/${detail.summary.id}/plan-versions/${a.number + 1}`}>
+                      version {a.number + 1} of the plan
+                    </a>
                   </span>
                   <ul>
                     {a.changes.map((c) => (
