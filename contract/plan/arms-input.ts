@@ -1,4 +1,4 @@
-import type { ArmsInput, PlannedArm } from '../../core/plan/arms.ts';
+import type { ArmsInput, PlannedArm } from '../../core/plan/arm-types.ts';
 import { partName, type PartRevision } from '../../core/register/parts.ts';
 import type { Planning } from '../register/register.ts';
 

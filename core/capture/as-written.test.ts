@@ -4,7 +4,8 @@ import { PullFileError } from '../base/errors.ts';
 import { seededRng } from '../base/rng.ts';
 import { rpmPerKmh, fuelOf, tyreRadiusM } from './reading-options.ts';
 import { latestMoment, readDate, recordedIn } from './recorded.ts';
-import { readPullFile, type PullFileOptions } from './pull-file.ts';
+import { readPullFile } from './pull-file.ts';
+import { type PullFileOptions } from './pull-file-types.ts';
 import { findSweep, speedNoiseRpm } from './sweep.ts';
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
 import { PullFileError } from '../base/errors.ts';
 import { torqueNm } from '../base/units.ts';
-import { readPullFile, type PullFileOptions } from './pull-file.ts';
+import { readPullFile } from './pull-file.ts';
+import { type PullFileOptions } from './pull-file-types.ts';
 
 const utf8 = (text: string): Uint8Array => new TextEncoder().encode(text);
 /** Forty samples of a pull: 2000 to 5900 rpm, torque 150 N·m with a slope that any mix-up would break. */

@@ -6,7 +6,7 @@ import type { PlanLock } from '../plan/amendment.ts';
 import type { Metric } from '../plan/metrics.ts';
 import type { Repeatability } from '../register/repeatability.ts';
 import type { AirReading } from './air-reading.ts';
-import type { ColumnChoices } from './pull-file.ts';
+import type { ColumnChoices } from './pull-file-types.ts';
 import type { ReadingOptions } from './reading-options.ts';
 
 export interface TestPull {

@@ -4,7 +4,8 @@
  */
 import { EvidentiaError, TestDefinitionError } from '../base/errors.ts';
 import type { Standard } from '../base/standards.ts';
-import { readPullFile, type PullFile } from '../capture/pull-file.ts';
+import { readPullFile } from '../capture/pull-file.ts';
+import { type PullFile } from '../capture/pull-file-types.ts';
 import type { TestDefinition, TestPull } from '../capture/test-definition.ts';
 import { airState, type AirState } from './air.ts';
 import { correctPull, type CorrectedPull } from './pull-correction.ts';

@@ -1,6 +1,6 @@
 /** One pull, from parsed file to corrected torque curve. */
 import type { Engine, Standard } from '../base/standards.ts';
-import type { PullFile } from '../capture/pull-file.ts';
+import type { PullFile } from '../capture/pull-file-types.ts';
 import type { AirState } from './air.ts';
 import { appliedFactor, correctionFactor, type Applied, type Factor } from './standards.ts';
 import { findSweep, type Sweep, type SweepPolicy } from '../capture/sweep.ts';

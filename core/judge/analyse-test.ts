@@ -6,7 +6,7 @@
 import { DEFAULT_POLICY, type Policy } from '../base/policy.ts';
 import type { Standard } from '../base/standards.ts';
 import { powerW } from '../base/units.ts';
-import type { PullFile } from '../capture/pull-file.ts';
+import type { PullFile } from '../capture/pull-file-types.ts';
 import { baselineOf, type TestDefinition } from '../capture/test-definition.ts';
 import { compareTest, type ComparedPair, type CurvePull } from '../compare/compare-test.ts';
 import { HISTORY_DF_CAP } from '../compare/history-prior.ts';

@@ -1,6 +1,6 @@
 /** Third step of an analysis: what every gate finds, from facts alone. */
 import type { Policy } from '../base/policy.ts';
-import type { PullFile } from '../capture/pull-file.ts';
+import type { PullFile } from '../capture/pull-file-types.ts';
 import type { TestDefinition } from '../capture/test-definition.ts';
 import type { ComparedPair } from '../compare/compare-test.ts';
 import type { AnalysedContrast } from '../compare/contrast-analysis.ts';

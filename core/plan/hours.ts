@@ -2,7 +2,8 @@
 import { DEFAULT_POLICY } from '../base/policy.ts';
 import type { Configuration } from '../register/ledger.ts';
 import type { PartCategory, PartRevision } from '../register/parts.ts';
-import { partsHandled, type AssessedArm } from './arms.ts';
+import { partsHandled } from './arms.ts';
+import { type AssessedArm } from './arm-types.ts';
 
 /** Usual times in a cell (common practice; policy). */
 export const USUAL_TIMES = {

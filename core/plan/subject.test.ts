@@ -1,5 +1,5 @@
 import { describe, expect, it, test } from 'vitest';
-import type { ClaimScope } from './arms.ts';
+import type { ClaimScope } from './arm-types.ts';
 import { notAsSold } from '../register/sold-setting.ts';
 import { claimSubject, isPartsOwn, isProduct, subjectText } from './subject.ts';
 

@@ -2,7 +2,7 @@
  * What a claim is about: the arm decides, not the test's first part. A combination is never evidence for
  * one of its parts, a calibration by itself never a part's gain, and a change that is no product is told as advice.
  */
-import type { ClaimScope } from './arms.ts';
+import type { ClaimScope } from './arm-types.ts';
 import type { Difference } from '../register/ledger.ts';
 
 export const SUBJECT_KINDS = [

@@ -8,11 +8,11 @@ import {
   type PullFound,
 } from '../../contract/capture/capture.ts';
 import { PullFileError } from '../../core/base/errors.ts';
-import { readPullFile, type ColumnChoices, type PullFile } from '../../core/capture/pull-file.ts';
+import { readPullFile } from '../../core/capture/pull-file.ts';
+import { type PullFile } from '../../core/capture/pull-file-types.ts';
+import { type ColumnChoices } from '../../core/capture/pull-file-types.ts';
 import type { AirReading } from '../../core/capture/air-reading.ts';
 import type { ReadingOptions } from '../../core/capture/reading-options.ts';
-import { latestMoment } from '../../core/capture/recorded.ts';
-import { findSweep } from '../../core/capture/sweep.ts';
 import { recordAudit } from '../base/audit.ts';
 import { lockTest } from '../base/house.ts';
 import type { Queryable } from '../base/db.ts';
@@ -24,6 +24,7 @@ import { kept } from '../register/references.ts';
 import { pullExclusions, pulls, tests } from '../plan/tables.ts';
 import { readingOptions } from './reading.ts';
 import { airReadings, columnMemory, pullFiles, rawFiles } from './tables.ts';
+import { headerKey, recordedIn, foundIn } from './file-found.ts';
 
 /** Told after a change that an analysis may rest on. The judge stage listens; capture does not know who does. */
 export type InputsChanged = (tx: Queryable, testId: string, person: Person, what: string) => Promise<void>;
@@ -357,52 +358,4 @@ export function createCaptureService(
       throw error;
     }
   }
-}
-
-const headerKey = (file: PullFile): string => file.columns.map((column) => column.header).join('\u241f');
-
-/** What the file says of when it was recorded, as it is kept beside it. */
-function recordedIn(file: PullFile, timeZone: string) {
-  const { recorded } = file;
-  return recorded
-    ? { recordedText: recorded.text, recordedBy: new Date(latestMoment(recorded, timeZone)) }
-    : {};
-}
-
-function foundIn(file: PullFile): PullFound {
-  const sweep = findSweep({ timeS: file.channels.time, rpm: file.rpm, throttlePct: file.channels.throttle });
-  return {
-    encoding: file.encoding,
-    delimiter: file.delimiter,
-    decimal: file.decimal,
-    lineEnd: file.lineEnd,
-    headerLine: file.headerLine,
-    samples: file.samples,
-    torqueFrom: file.torqueFrom,
-    recorded: file.recorded?.text ?? null,
-    columns: file.columns.map(({ header, quantity, unit, unitFrom }) => ({
-      header,
-      quantity,
-      unit,
-      unitFrom,
-    })),
-    sweep: {
-      fromRpm: sweep.fromRpm,
-      toRpm: sweep.toRpm,
-      beganRpm: sweep.beganRpm,
-      samples: sweep.indices.length,
-      rampRpmPerS: Number.isFinite(sweep.rampRpmPerS) ? sweep.rampRpmPerS : null,
-    },
-    findings: [
-      ...file.findings.map(({ code, message, line }) => ({ code, message, line })),
-      ...(sweep.secondRiseRpm > 0.4 * (sweep.toRpm - sweep.beganRpm)
-        ? [
-            {
-              code: 'SECOND_RISE',
-              message: `The engine speed rises a second time, by ${Math.round(sweep.secondRiseRpm)} rpm; the longest rise is used.`,
-            },
-          ]
-        : []),
-    ],
-  };
 }

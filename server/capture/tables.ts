@@ -13,7 +13,7 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import type { PullFound } from '../../contract/capture/capture.ts';
-import type { ColumnChoices } from '../../core/capture/pull-file.ts';
+import type { ColumnChoices } from '../../core/capture/pull-file-types.ts';
 import { at, bytea, people } from '../base/tables.ts';
 import { pulls } from '../plan/tables.ts';
 import { dynos } from '../register/tables.ts';

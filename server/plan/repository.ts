@@ -1,6 +1,6 @@
 import { and, desc, eq, inArray, sql, type SQL } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
-import type { ClaimScope } from '../../core/plan/arms.ts';
+import type { ClaimScope } from '../../core/plan/arm-types.ts';
 import { subjectText } from '../../core/plan/subject.ts';
 import type { Difference } from '../../core/register/ledger.ts';
 import type { Queryable } from '../base/db.ts';

@@ -1,6 +1,6 @@
 import { isProduct, claimSubject } from '../../core/plan/subject.ts';
 import type { ClaimFacts } from '../../core/publish/claim.ts';
-import type { ClaimScope } from '../../core/plan/arms.ts';
+import type { ClaimScope } from '../../core/plan/arm-types.ts';
 import type { PartOption } from '../../core/register/parts.ts';
 import { notAsSold } from '../../core/register/sold-setting.ts';
 import type { TestRow } from '../plan/repository.ts';

@@ -2,10 +2,10 @@ import { and, asc, eq, inArray, ne } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { Pull } from '../../contract/capture/capture.ts';
 import type { z } from 'zod';
-import type { TestDetail, TestPage, TestsQuery, TestStage, TestSummary } from '../../contract/overview.ts';
+import type { TestDetail, TestPage, TestsQuery, TestSummary } from '../../contract/overview.ts';
 import type { Needs } from '../base/needs.ts';
+import { countsIn, NO_PULLS, pullCountsOf, type PullCounts } from '../capture/pull-counts.ts';
 import { listPulls, type PullRow } from '../capture/repository.ts';
-import { missingFor } from '../judge/service.ts';
 import { standingOf, type Standing } from '../judge/standing.ts';
 import { findTest, listTests, namesOf, titleOf, type TestRow } from '../plan/repository.ts';
 import { subjectText } from '../../core/plan/subject.ts';
@@ -17,107 +17,21 @@ import { partShown } from '../register/embargo.ts';
 import { fitmentShown } from '../register/fitments.ts';
 import { dynos, partRevisions, parts, vehicles } from '../register/tables.ts';
 import { claimFacts } from './claim-facts.ts';
+import { stagesOf } from './stages.ts';
 import { shownState } from './states.ts';
 import { claims } from './tables.ts';
 import { testIdsOf } from './test-page.ts';
 import { optionsOf } from './wording.ts';
 import type { ClaimState } from '../../contract/publish/claim.ts';
 
-type Stage = TestSummary['stages'][number];
-
-/** Verdicts from which a claim or advice can be drafted. */
-const TELLABLE: ReadonlySet<string> = new Set([
-  'claim',
-  'depends on the option',
-  'no gain shown',
-  'loss',
-  'send back to design',
-]);
-
-/** Where each stage of a test stands, and what it waits for. */
-function stagesOf(
-  test: TestRow['test'],
-  pullRows: readonly PullRow[],
-  standing: Standing | undefined,
-  claim: ClaimState | undefined,
-): Stage[] {
-  const counted = pullRows.filter(({ pull }) => pull.counted);
-  const withFile = counted.filter((row) => row.file).length;
-  const withAir = counted.filter((row) => row.air).length;
-  const excluded = counted.filter(({ pull }) => pull.excludedReason).length;
-  const missing = missingFor(pullRows);
-  // A gain that is not shown is a result, not something to mend.
-  const fails = standing?.failing ?? 0;
-  const cautions = standing?.cautions ?? 0;
-  const stage = (name: TestStage, state: Stage['state'], note: string): Stage => ({
-    stage: name,
-    state,
-    note,
-  });
-  const complete = missing.length === 0 && standing;
-  return [
-    test.lockedAt
-      ? stage(
-          'plan',
-          'done',
-          test.amendmentCount
-            ? `locked, amended ${test.amendmentCount === 1 ? 'once' : `${test.amendmentCount} times`}`
-            : 'locked',
-        )
-      : stage('plan', 'asks', 'not locked'),
-    stage(
-      'pulls',
-      withFile === counted.length ? 'done' : 'open',
-      `${withFile} of ${counted.length}${excluded ? `, ${excluded} excluded` : ''}`,
-    ),
-    stage('air', withAir === counted.length ? 'done' : 'open', `${withAir} of ${counted.length} readings`),
-    complete
-      ? stage(
-          'compare',
-          standing.refused ? 'asks' : 'done',
-          standing.refused ? 'cannot be compared' : standing.design,
-        )
-      : stage(
-          'compare',
-          missing.length ? 'waits' : 'open',
-          missing.length ? 'waits for pulls and air' : 'to be evaluated',
-        ),
-    complete
-      ? stage(
-          'judge',
-          fails ? 'asks' : 'done',
-          fails
-            ? `${fails} failing`
-            : standing.verdict !== 'claim'
-              ? standing.verdict
-              : cautions
-                ? `passes, ${cautions} ${cautions === 1 ? 'caution' : 'cautions'}`
-                : 'all gates pass',
-        )
-      : stage(
-          'judge',
-          missing.length ? 'waits' : 'open',
-          missing.length ? 'waits for a result' : 'to be evaluated',
-        ),
-    claim
-      ? stage('claim', claim === 'published' ? 'done' : 'asks', claim)
-      : stage(
-          'claim',
-          complete && TELLABLE.has(standing.verdict) && standing.grade !== 'indicative' ? 'open' : 'waits',
-          complete && standing.verdict !== 'claim' ? standing.verdict : 'not drafted',
-        ),
-  ];
-}
-
 function summaryOf(
   row: TestRow,
-  pullRows: readonly PullRow[],
+  pulls: PullCounts,
   standing: Standing | undefined,
   claim: ClaimState | undefined,
 ): TestSummary {
   const { test, fitment, vehicle, dyno } = row;
-  const counted = pullRows.filter(({ pull }) => pull.counted);
-  const shown = missingFor(pullRows).length === 0 ? standing : undefined;
+  const shown = pulls.missing ? undefined : standing;
   return {
     id: test.id,
     number: test.number,
@@ -129,8 +43,8 @@ function summaryOf(
     metric: test.metric,
     lockedAt: test.lockedAt?.toISOString() ?? null,
     amendments: test.amendmentCount,
-    pullsCounted: counted.length,
-    pullsCaptured: counted.filter((p) => p.file).length,
+    pullsCounted: pulls.counted,
+    pullsCaptured: pulls.withFile,
     verdict: shown?.verdict ?? null,
     grade: shown?.grade ?? null,
     upToKw: shown?.upTo?.kw ?? null,
@@ -138,7 +52,7 @@ function summaryOf(
     bandAveragePct: shown?.average ?? null,
     glyph: shown?.glyph ?? null,
     claimState: claim ?? null,
-    stages: stagesOf(test, pullRows, shown, claim),
+    stages: stagesOf(test, pulls, shown, claim),
     updatedAt: test.updatedAt.toISOString(),
   };
 }
@@ -234,16 +148,20 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
     async list(person: Person, query: z.output<typeof TestsQuery>): Promise<TestPage> {
       const { ids, ...page } = await testIdsOf({ db, now }, person, query);
       const rows = ids.length ? await listTests(db, person, inArray(tests.id, ids)) : [];
-      const [pullRows, results, states] = await Promise.all([
-        listPulls(db, ids),
+      const [pulls, results, states] = await Promise.all([
+        pullCountsOf(db, ids),
         standingOf(db, ids),
         claimStates(ids),
       ]);
-      const byTest = groupBy(pullRows);
       return {
         ...page,
         items: rows.map((row) =>
-          summaryOf(row, byTest.get(row.test.id) ?? [], results.get(row.test.id), states.get(row.test.id)),
+          summaryOf(
+            row,
+            pulls.get(row.test.id) ?? NO_PULLS,
+            results.get(row.test.id),
+            states.get(row.test.id),
+          ),
         ),
       };
     },
@@ -284,7 +202,7 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
         ...pullRows.flatMap((p) => [p.file?.attachedBy ?? null, p.air?.enteredBy ?? null, p.pull.excludedBy]),
       ]);
       return {
-        summary: summaryOf(row, pullRows, results.get(id), states.get(id)),
+        summary: summaryOf(row, countsIn(pullRows), results.get(id), states.get(id)),
         question: test.question,
         fitment: fitmentShown(fitment),
         vehicle,
@@ -343,10 +261,4 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
       };
     },
   };
-}
-
-function groupBy(rows: readonly PullRow[]): Map<string, PullRow[]> {
-  const out = new Map<string, PullRow[]>();
-  for (const row of rows) out.set(row.pull.testId, [...(out.get(row.pull.testId) ?? []), row]);
-  return out;
 }

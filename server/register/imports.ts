@@ -29,12 +29,20 @@ import { partShown } from './embargo.ts';
 import { fitmentShown, newFitment } from './fitments.ts';
 import { fitmentFoundBy, partFoundBy } from './found-by.ts';
 import { applications, fitments, partRevisions, parts } from './tables.ts';
+import {
+  REVISION_FIELDS,
+  fitmentValues,
+  partValues,
+  revisionValues,
+  given,
+  batches,
+  distinctSlugs,
+} from './import-values.ts';
 
 export type ImportService = ReturnType<typeof createImportService>;
 type Known = Map<string, { id: string; values: RowValues }>;
 type Plan = ImportPlan & { unknownHeaders: readonly string[] };
-/** Rows of one insert: large enough to be quick, small enough for the limit on parameters. */
-const BATCH = 500;
+
 const SHOWN_ROWS = 200;
 
 export function createImportService({ db, now, newId }: Needs) {
@@ -414,70 +422,5 @@ export function createImportService({ db, now, newId }: Needs) {
       createdAt: now(),
       createdBy: person.id,
     });
-  }
-}
-
-const REVISION_FIELDS: readonly string[] = ['revision', 'installHours', 'removeHours', 'weightKg'];
-const present = (values: RowValues): Record<string, Cell> =>
-  Object.fromEntries(
-    Object.entries(values as Record<string, Cell | undefined>).filter(
-      (entry): entry is [string, Cell] => entry[1] !== null && entry[1] !== undefined,
-    ),
-  );
-const fitmentValues = (values: RowValues): Record<string, unknown> => ({ ...present(values) });
-const partValues = (values: RowValues): Record<string, unknown> => {
-  const {
-    price,
-    legalMarkets,
-    legalClass,
-    revision: _r,
-    installHours: _i,
-    removeHours: _m,
-    weightKg: _w,
-    ...rest
-  } = present(values);
-  return {
-    ...rest,
-    ...(typeof price === 'number' ? { priceCents: Math.round(price * 100) } : {}),
-    legal: Array.isArray(legalMarkets)
-      ? (legalMarkets as string[]).map((market) => ({ market, class: legalClass ?? 'unknown' }))
-      : [],
-  };
-};
-const revisionValues = (values: RowValues): Record<string, unknown> => {
-  const { revision, installHours, removeHours, weightKg } = present(values);
-  return {
-    revision: revision ?? 'A',
-    ...(installHours === undefined ? {} : { installHours }),
-    ...(removeHours === undefined ? {} : { removeHours }),
-    ...(weightKg === undefined ? {} : { weightKg }),
-  };
-};
-/** The fields a row changes; one that it empties becomes null, or empty text where a text is always there. */
-const given = (values: Record<string, unknown>, fields: readonly string[]): Record<string, unknown> =>
-  Object.fromEntries(
-    fields.map((field) => [
-      field,
-      values[field] ??
-        (['note', 'platformCode', 'transmission'].includes(field)
-          ? ''
-          : field === 'unitsPerYear'
-            ? 0
-            : field === 'promise'
-              ? 'power'
-              : field === 'currency'
-                ? 'EUR'
-                : null),
-    ]),
-  );
-const batches = <T>(list: readonly T[]): T[][] =>
-  Array.from({ length: Math.ceil(list.length / BATCH) }, (_, i) => list.slice(i * BATCH, (i + 1) * BATCH));
-/** Slugs were found free one by one, before any was kept: within one import they are parted here. */
-function distinctSlugs(rows: { slug: string }[]): void {
-  const taken = new Set<string>();
-  for (const row of rows) {
-    const base = row.slug;
-    for (let i = 2; taken.has(row.slug); i++) row.slug = `${base}-${i}`;
-    taken.add(row.slug);
   }
 }

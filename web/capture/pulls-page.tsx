@@ -4,23 +4,19 @@ import { useRef, useState, type DragEvent } from 'react';
 import { useOutletContext } from 'react-router';
 import { toast } from 'sonner';
 import { CAPTURE, EXCLUDE } from '../../contract/base/roles.ts';
-import { EXCLUSION_REASONS, type Pull } from '../../contract/capture/capture.ts';
+import { type Pull } from '../../contract/capture/capture.ts';
 import type { TestDetail } from '../../contract/overview.ts';
 import { MAX_PULL_FILE_BYTES } from '../../core/capture/limits.ts';
 import { problemOf, useSessionQuery, type Problem } from '../base/api.ts';
-import {
-  useAnalysisQuery,
-  useAttachFileMutation,
-  useExcludePullMutation,
-  useRestorePullMutation,
-} from '../base/endpoints.ts';
-import { bytes, dayTime, number, rpm, useUnits } from '../base/format.ts';
-import { Button, Caution, Dialog, Field, Mark, ProblemNote, Select, Textarea } from '../base/ui.tsx';
+import { useAnalysisQuery, useAttachFileMutation } from '../base/endpoints.ts';
+import { bytes, number, rpm, useUnits } from '../base/format.ts';
+import { Button, Caution, ProblemNote } from '../base/ui.tsx';
 import { assign, type Assigned } from './assign.ts';
-import { useAmendPlanMutation } from '../plan/api.ts';
 import { ColumnsDialog } from './columns-dialog.tsx';
 import { ReadAs } from './read-as.tsx';
 import { Unplaced } from './unplaced.tsx';
+import { PullStatus, RepeatButton, RestoreButton, ExcludeDialog } from './pull-actions.tsx';
+import { Accounting } from './accounting.tsx';
 
 interface Refused {
   readonly file: File;
@@ -354,140 +350,5 @@ export function PullsPage() {
         />
       )}
     </main>
-  );
-}
-
-function PullStatus({ pull }: { pull: Pull }) {
-  if (pull.excluded)
-    return (
-      <span title={`${pull.excluded.note} (${pull.excluded.by}, ${dayTime(pull.excluded.at)})`}>
-        <Mark tone="loss">excluded: {pull.excluded.reason}</Mark>
-        {pull.excluded.seenResult && <div className="text-[12px]">after the result was seen</div>}
-      </span>
-    );
-  if (!pull.file) return <Mark tone="soft">planned</Mark>;
-  const findings = pull.file.found.findings.filter((f) => f.code !== 'NO_FINAL_LINE_END');
-  if (findings.length > 0)
-    return (
-      <span title={findings.map((f) => f.message).join(' ')}>
-        <Mark tone="ask">{findings.length === 1 ? 'a question' : `${findings.length} questions`}</Mark>
-        <div className="max-w-56 text-[12px] text-soft">{findings[0].message}</div>
-      </span>
-    );
-  return <Mark tone="stands">usable</Mark>;
-}
-
-/** Plans the left-out pull once more at the end of its run, by an amendment with the cause as its reason. */
-function RepeatButton({ testId, pull }: { testId: string; pull: Pull }) {
-  const [amend, { isLoading }] = useAmendPlanMutation();
-  const repeat = async (): Promise<void> => {
-    const answer = await amend({
-      id: testId,
-      request: {
-        reason: `Pull ${pull.label} was left out (${pull.excluded!.reason}) and is made once more at the end of its run.`,
-        changes: { repeatedPull: { pullId: pull.id } },
-      },
-    });
-    if ('error' in answer) toast.error(problemOf(answer.error).message);
-    else toast.success(`${pull.label} is on the run sheet once more, as ${pull.label}r.`);
-  };
-  return (
-    <Button small kind="quiet" disabled={isLoading} onClick={() => void repeat()}>
-      Repeat<span className="sr-only"> {pull.label}</span>
-    </Button>
-  );
-}
-
-function RestoreButton({ testId, pull }: { testId: string; pull: Pull }) {
-  const [restore, { isLoading }] = useRestorePullMutation();
-  return (
-    <Button small kind="quiet" disabled={isLoading} onClick={() => void restore({ testId, pullId: pull.id })}>
-      Restore<span className="sr-only"> {pull.label}</span>
-    </Button>
-  );
-}
-
-/** Accounts for every pull: planned, captured, usable, analysed. */
-function Accounting({ pulls, analysed }: { pulls: readonly Pull[]; analysed: number }) {
-  const counted = pulls.filter((p) => p.counted);
-  const captured = counted.filter((p) => p.file);
-  const excluded = captured.filter((p) => p.excluded);
-  const steps = [
-    ['planned', counted.length, `${pulls.length - counted.length} warm-ups beside them`],
-    [
-      'captured',
-      captured.length,
-      counted.length > captured.length ? `${counted.length - captured.length} still to come` : 'none missing',
-    ],
-    [
-      'usable',
-      captured.length - excluded.length,
-      excluded.length ? `${excluded.length} excluded` : 'none excluded',
-    ],
-    ['analysed', analysed, analysed === 0 ? 'waits for pulls and air' : 'in the present result'],
-  ] as const;
-  return (
-    <ol aria-label="Account of the pulls" className="flex flex-wrap items-stretch gap-2">
-      {steps.map(([name, count, note], i) => (
-        <li key={name} className="flex items-center gap-2">
-          {i > 0 && (
-            <span aria-hidden className="text-soft">
-              →
-            </span>
-          )}
-          <div className="rounded-md border border-rule bg-sheet px-3 py-1.5">
-            <b className="font-display text-[18px]">{count}</b> {name}
-            <div className="text-[12px] text-soft">{note}</div>
-          </div>
-        </li>
-      ))}
-    </ol>
-  );
-}
-
-function ExcludeDialog({
-  testId,
-  pull,
-  seen,
-  onClose,
-}: {
-  testId: string;
-  pull: Pull;
-  seen: boolean;
-  onClose: () => void;
-}) {
-  const [exclude, { error, isLoading }] = useExcludePullMutation();
-  const [reason, setReason] = useState<string>(EXCLUSION_REASONS[0]);
-  const [note, setNote] = useState('');
-  const save = async (): Promise<void> => {
-    if (!('error' in (await exclude({ testId, pullId: pull.id, reason, note })))) onClose();
-  };
-  return (
-    <Dialog open onClose={onClose} title={`Exclude ${pull.label} (${pull.arm})`}>
-      <div className="grid gap-3">
-        <p className="text-soft">
-          Only for a cause, never because of its numbers. The file stays; the result is shown with and without
-          the pull, and the smaller is claimed.{' '}
-          {seen && <b className="text-ask">The result has been seen: this is recorded with the exclusion.</b>}
-        </p>
-        <Field label="Cause">
-          <Select value={reason} onChange={(e) => setReason(e.target.value)}>
-            {EXCLUSION_REASONS.map((r) => (
-              <option key={r}>{r}</option>
-            ))}
-          </Select>
-        </Field>
-        <Field label="Note">
-          <Textarea rows={3} value={note} onChange={(e) => setNote(e.target.value)} />
-        </Field>
-        <ProblemNote error={error} />
-        <div className="flex gap-2">
-          <Button kind="loss" disabled={isLoading} onClick={() => void save()}>
-            Exclude the pull
-          </Button>
-          <Button onClick={onClose}>Keep it</Button>
-        </div>
-      </div>
-    </Dialog>
   );
 }

@@ -1,7 +1,7 @@
 import clsx from 'clsx';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import type { ArmsAssessment, AssessedArm } from '../../core/plan/arms.ts';
+import type { ArmsAssessment, AssessedArm } from '../../core/plan/arm-types.ts';
 import type { LedgerChange } from '../../core/register/ledger.ts';
 import { protocolOf } from '../../core/plan/protocols.ts';
 import type { PlannedArmInput } from '../../contract/plan/test.ts';

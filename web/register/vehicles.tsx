@@ -6,7 +6,8 @@ import { OWNERS, VehicleInput, fitmentName, type Vehicle } from '../../contract/
 import { number } from '../base/format.ts';
 import { LongList } from '../base/long-list.tsx';
 import { Picker, type Choice } from '../base/picker.tsx';
-import { RecordForm, RowsEditor, type FieldGroup } from '../base/record-form.tsx';
+import { RecordForm, type FieldGroup } from '../base/record-form.tsx';
+import { RowsEditor } from '../base/rows-editor.tsx';
 import { Button, buttonClass, Empty, Input, Loading, Mark, ProblemNote } from '../base/ui.tsx';
 import { useSettled } from '../base/use-settled.ts';
 import {

@@ -1,4 +1,4 @@
-import type { PullFile } from '../../capture/pull-file.ts';
+import type { PullFile } from '../../capture/pull-file-types.ts';
 import { found, type Found } from '../finding.ts';
 import type { HeldPull } from './held-pull.ts';
 

@@ -1,6 +1,6 @@
 import type { Standard } from '../../base/standards.ts';
 import type { AirReading } from '../../capture/air-reading.ts';
-import type { PullFile } from '../../capture/pull-file.ts';
+import type { PullFile } from '../../capture/pull-file-types.ts';
 
 /** A counted pull with what its file and its record say. */
 export interface HeldPull {

@@ -1,5 +1,5 @@
 /** What a file says of itself, held against what it stands for. */
-import type { PullFile } from '../../capture/pull-file.ts';
+import type { PullFile } from '../../capture/pull-file-types.ts';
 import { found, type Found } from '../finding.ts';
 import type { HeldPull, NamedArm } from './held-pull.ts';
 

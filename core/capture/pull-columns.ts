@@ -1,0 +1,259 @@
+import { PullFileError } from '../base/errors.ts';
+import { UNITS, type Unit } from '../base/units.ts';
+import {
+  type ColumnGuess,
+  DIMENSION_OF,
+  type Quantity,
+  readUnit,
+  readHeader,
+  QUANTITY_NAMES,
+} from './columns.ts';
+import { numberStyle, numberReader, looksNumeric, type NumberStyle, looksMissing } from './numbers.ts';
+import type { ColumnChoice, FoundColumn, PullFileOptions } from './pull-file-types.ts';
+import type { Layout } from './pull-layout.ts';
+
+// ── What the columns are ────────────────────────────────────────────────────
+export interface Resolved {
+  all: FoundColumn[];
+  used: Map<Quantity, { index: number; unit: Unit | null; header: string; gauge?: boolean | undefined }>;
+  style: NumberStyle;
+}
+export const CHOICE_QUANTITY = {
+  rpm: 'engineSpeed',
+  torque: 'torque',
+  power: 'power',
+  time: 'time',
+  throttle: 'throttle',
+} as const;
+/** Quantities whose unit changes the result: asked for when the file does not say. */
+export const UNIT_MATTERS: readonly Quantity[] = ['torque', 'power', 'rollerForce', 'rollerSpeed'];
+export const unitsFor = (quantity: Quantity): string =>
+  Object.values(UNITS)
+    .filter((u) => u.id && DIMENSION_OF[quantity].includes(u.dimension))
+    .map((u) => u.id)
+    .join(', ');
+export function findColumn(
+  guesses: readonly ColumnGuess[],
+  header: readonly string[],
+  wanted: string,
+): number {
+  const same = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase();
+  const exact = header.findIndex((cell) => same(cell, wanted));
+  if (exact >= 0) return exact;
+  const byName = guesses.findIndex((guess) => same(guess.header.replace(/\s*[[({].*$/, ''), wanted));
+  return byName >= 0 ? byName : guesses.findIndex((guess) => same(guess.name, wanted));
+}
+export function styleOf(
+  layout: Layout,
+  rows: readonly string[][],
+  guesses: readonly ColumnGuess[],
+): NumberStyle {
+  const sample = rows.slice(layout.dataRow, layout.dataRow + 120);
+  const cells = sample.flatMap((row) => row.map((cell) => cell.trim()).filter(looksNumeric));
+  const speed = guesses.findIndex((guess) => guess.quantity === 'engineSpeed');
+  return numberStyle(cells, layout.delimiter, (style) => {
+    if (speed < 0) return false;
+    const read = numberReader(style);
+    return !(Math.max(...sample.map((row) => read((row[speed] ?? '').trim())).filter(Number.isFinite)) > 100);
+  });
+}
+/** No recording of one pull lasts longer, in seconds; the shortest in milliseconds is above it. Common practice. */
+export const LONGEST_PULL_S = 900;
+// ── The samples ─────────────────────────────────────────────────────────────
+/** A channel with fewer readings than this share of another's was logged more slowly. */
+export const SPARSE = 0.9;
+export function readingsIn(rows: readonly string[][], from: number, column: number): number {
+  let n = 0;
+  for (let i = from; i < rows.length; i++) if (!looksMissing((rows[i][column] ?? '').trim())) n += 1;
+  return n;
+}
+export function resolveColumns(
+  layout: Layout,
+  rows: readonly string[][],
+  options: PullFileOptions,
+): Resolved {
+  const guesses: ColumnGuess[] = layout.header.map((cell, i) => readHeader(cell, layout.units[i] ?? ''));
+  const where = { line: layout.headerRow + 1 };
+  const style = styleOf(layout, rows, guesses);
+  const used: Resolved['used'] = new Map();
+  const unitFrom = new Map<number, FoundColumn['unitFrom']>();
+  const chosen = new Set<number>();
+  for (const [key, choice] of Object.entries(options.columns ?? {}) as [
+    keyof typeof CHOICE_QUANTITY,
+    ColumnChoice | undefined,
+  ][]) {
+    if (!choice) continue;
+    const quantity = CHOICE_QUANTITY[key];
+    const index = findColumn(guesses, layout.header, choice.column);
+    if (index < 0) {
+      throw new PullFileError(
+        'COLUMN_NOT_FOUND',
+        `There is no column “${choice.column}” for ${QUANTITY_NAMES[quantity]}.`,
+        `The columns are: ${layout.header.filter(Boolean).join(', ')}.`,
+        where,
+      );
+    }
+    let unit =
+      guesses[index].unit && DIMENSION_OF[quantity].includes(guesses[index].unit.dimension)
+        ? guesses[index].unit
+        : null;
+    unitFrom.set(index, unit ? 'file' : null);
+    if (choice.unit !== undefined) {
+      const named = UNITS[choice.unit] ?? readUnit(choice.unit)?.unit;
+      if (!named || !DIMENSION_OF[quantity].includes(named.dimension)) {
+        throw new PullFileError(
+          'UNIT_UNKNOWN',
+          `“${choice.unit}” is not a unit of ${QUANTITY_NAMES[quantity]}.`,
+          `Use one of: ${unitsFor(quantity)}.`,
+          { ...where, column: choice.column },
+        );
+      }
+      unit = named;
+      unitFrom.set(index, 'caller');
+    }
+    used.set(quantity, { index, unit, header: layout.header[index] });
+    chosen.add(index);
+  }
+  guesses.forEach((guess, index) => {
+    if (!guess.quantity || chosen.has(index)) return;
+    const already = used.get(guess.quantity);
+    if (already) {
+      const decisive =
+        guess.quantity === 'engineSpeed' || guess.quantity === 'torque' || guess.quantity === 'power';
+      if (decisive && !chosen.has(already.index)) {
+        throw new PullFileError(
+          'AMBIGUOUS_COLUMNS',
+          `“${already.header}” and “${guess.header}” both look like ${QUANTITY_NAMES[guess.quantity]}.`,
+          'Say which one to use.',
+          where,
+          { quantity: guess.quantity, columns: [already.header, guess.header] },
+        );
+      }
+      return;
+    }
+    used.set(guess.quantity, { index, unit: guess.unit ?? null, header: guess.header, gauge: guess.gauge });
+    unitFrom.set(index, guess.unit ? 'file' : null);
+  });
+  // Who names power and not torque (or the other way round) means that one alone.
+  if (options.columns?.power && !options.columns.torque) used.delete('torque');
+  if (options.columns?.torque && !options.columns.power) used.delete('power');
+  settleUnits(layout, rows, used, unitFrom, style);
+  requireColumns(layout, used, options);
+  const quantityAt = new Map([...used].map(([quantity, { index }]) => [index, quantity]));
+  const all = guesses.map((guess, index): FoundColumn => {
+    const quantity = quantityAt.get(index);
+    const unit = quantity ? used.get(quantity)!.unit : (guess.unit ?? null);
+    return {
+      index,
+      header: guess.header,
+      quantity: quantity ?? null,
+      unit: unit?.id ?? null,
+      unitFrom: unitFrom.get(index) ?? (unit ? 'file' : null),
+      ...(guess.gauge === undefined ? {} : { gauge: guess.gauge }),
+    };
+  });
+  return { all, used, style };
+}
+/** Fills in units that the values decide beyond doubt, and asks for those that matter and cannot be told. */
+
+export function settleUnits(
+  layout: Layout,
+  rows: readonly string[][],
+  used: Resolved['used'],
+  unitFrom: Map<number, FoundColumn['unitFrom']>,
+  style: NumberStyle,
+): void {
+  const read = numberReader(style);
+  const largest = (index: number): number => {
+    let max = -Infinity;
+    for (let i = layout.dataRow; i < rows.length; i++) {
+      const v = read((rows[i][index] ?? '').trim());
+      if (v > max) max = v;
+    }
+    return max;
+  };
+  const span = (index: number): number => {
+    let least = Infinity;
+    for (let i = layout.dataRow; i < rows.length; i++) {
+      const v = read((rows[i][index] ?? '').trim());
+      if (v < least) least = v;
+    }
+    return largest(index) - least;
+  };
+  const speed = used.get('engineSpeed');
+  if (speed && !speed.unit) {
+    const max = largest(speed.index);
+    if (!(max >= 500 && max <= 25000)) {
+      throw new PullFileError(
+        'UNIT_UNKNOWN',
+        `The unit of engine speed is not stated and its values (up to ${max}) are not rpm.`,
+        `Say which it is: ${unitsFor('engineSpeed')}.`,
+        { line: layout.headerRow + 1, column: speed.header },
+        { quantity: 'engineSpeed' },
+      );
+    }
+    speed.unit = UNITS.rpm!;
+    unitFrom.set(speed.index, 'values');
+  }
+  const time = used.get('time');
+  if (time && !time.unit) {
+    // A session clock may stand at any number: how long the recording lasted tells seconds from milliseconds.
+    time.unit = span(time.index) < LONGEST_PULL_S ? UNITS.s : UNITS.ms;
+    unitFrom.set(time.index, 'values');
+  }
+  for (const quantity of ['humidity', 'throttle'] as const) {
+    const column = used.get(quantity);
+    if (!column || column.unit) continue;
+    // A share never passes one, per cent of a full throttle or of damp air always does.
+    column.unit = largest(column.index) <= 1.05 ? UNITS.share : UNITS['%'];
+    unitFrom.set(column.index, 'values');
+  }
+  for (const quantity of UNIT_MATTERS) {
+    const column = used.get(quantity);
+    if (!column || column.unit) continue;
+    // Torque without a unit does no harm where power with one is there to work from, and the other way round.
+    const other =
+      quantity === 'torque' ? used.get('power') : quantity === 'power' ? used.get('torque') : undefined;
+    if (
+      other?.unit ||
+      ((quantity === 'rollerForce' || quantity === 'rollerSpeed') &&
+        (used.get('torque')?.unit || used.get('power')?.unit))
+    ) {
+      used.delete(quantity);
+      continue;
+    }
+    throw new PullFileError(
+      'UNIT_UNKNOWN',
+      `The unit of ${QUANTITY_NAMES[quantity]} is not stated.`,
+      `Say which it is: ${unitsFor(quantity)}.`,
+      { line: layout.headerRow + 1, column: column.header },
+      { quantity, column: column.header },
+    );
+  }
+}
+export function requireColumns(layout: Layout, used: Resolved['used'], options: PullFileOptions): void {
+  const where = { line: layout.headerRow + 1 };
+  const names = layout.header.filter(Boolean).join(', ');
+  if (!used.has('engineSpeed') && !(used.has('vehicleSpeed') && options.rpmPerKmh)) {
+    throw new PullFileError(
+      'NO_ENGINE_SPEED',
+      'No column holds engine speed, and there is no way to work it out.',
+      `Name the column, or log engine speed with the pull. The columns are: ${names}.`,
+      where,
+      { columns: layout.header },
+    );
+  }
+  if (
+    !used.has('torque') &&
+    !used.has('power') &&
+    !(used.has('rollerForce') && (used.has('rollerSpeed') || used.has('vehicleSpeed')))
+  ) {
+    throw new PullFileError(
+      'NO_TORQUE_NOR_POWER',
+      'No column holds torque or power, nor roller force with roller speed.',
+      `Name the column, or export torque or power with the pull. The columns are: ${names}.`,
+      where,
+      { columns: layout.header },
+    );
+  }
+}

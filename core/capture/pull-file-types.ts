@@ -1,0 +1,72 @@
+/** A column named by the caller: its header, and its unit when the header does not say. */
+
+import type { Fuel } from '../base/units.ts';
+import type { Quantity } from './columns.ts';
+import type { Encoding } from './text.ts';
+import type { Recorded } from './recorded.ts';
+
+export interface ColumnChoice {
+  readonly column: string;
+  readonly unit?: string | undefined;
+}
+export interface ColumnChoices {
+  readonly rpm?: ColumnChoice | undefined;
+  readonly torque?: ColumnChoice | undefined;
+  readonly power?: ColumnChoice | undefined;
+  readonly time?: ColumnChoice | undefined;
+  readonly throttle?: ColumnChoice | undefined;
+}
+export interface PullFileOptions {
+  readonly file?: string;
+  readonly columns?: ColumnChoices | undefined;
+  readonly fuel?: Fuel | undefined;
+  /** Radius of the roller in m, to get power from roller force where the roller speed is in rpm. */
+  readonly rollerRadiusM?: number | undefined;
+  /** Engine rpm per km/h of vehicle speed, to get engine speed where it was not logged. */
+  readonly rpmPerKmh?: number | undefined;
+  readonly maxBytes?: number | undefined;
+  /** `needed` leaves out channels that neither the sweep nor the torque curve rests on; default `all`. */
+  readonly channels?: 'all' | 'needed';
+}
+export interface FoundColumn {
+  readonly index: number;
+  readonly header: string;
+  readonly quantity: Quantity | null;
+  readonly unit: string | null;
+  readonly unitFrom: 'file' | 'caller' | 'values' | null;
+  readonly gauge?: boolean | undefined;
+}
+export interface PullFinding {
+  readonly code:
+    | 'TIME_NOT_RISING'
+    | 'POWER_TORQUE_MISMATCH'
+    | 'SAMPLES_DROPPED'
+    | 'MIXED_DECIMALS'
+    | 'SECOND_RISE'
+    | 'READINGS_MISSING'
+    | 'NO_FINAL_LINE_END';
+  readonly message: string;
+  readonly line?: number;
+  readonly column?: string;
+}
+export interface PullFile {
+  readonly encoding: Encoding;
+  readonly delimiter: string;
+  readonly decimal: '.' | ',';
+  readonly lineEnd: 'LF' | 'CRLF' | 'CR';
+  readonly headerLine: number;
+  readonly unitsLine: number | null;
+  readonly metadata: Readonly<Record<string, string>>;
+  readonly columns: readonly FoundColumn[];
+  /** Samples in time order (file order without time). Units: `INTERNAL_UNIT`. */
+  readonly samples: number;
+  readonly line: Int32Array;
+  readonly channels: Readonly<Partial<Record<Quantity, Float64Array>>>;
+  /** Engine speed in rpm and torque in N·m, measured or worked out. */
+  readonly rpm: Float64Array;
+  readonly torqueNm: Float64Array;
+  readonly torqueFrom: 'torque' | 'power' | 'roller force';
+  /** When it was recorded, where the file says so. */
+  readonly recorded?: Recorded | undefined;
+  readonly findings: readonly PullFinding[];
+}

@@ -1,0 +1,128 @@
+import Papa from 'papaparse';
+import { PullFileError } from '../base/errors.ts';
+import { readUnit, readHeader } from './columns.ts';
+import { looksNumeric, looksMissing } from './numbers.ts';
+import type { PullFile } from './pull-file-types.ts';
+
+// ── Where the table is ──────────────────────────────────────────────────────
+export interface Layout {
+  delimiter: string;
+  headerRow: number;
+  unitsRow: number | null;
+  dataRow: number;
+  header: string[];
+  units: string[];
+  metadata: Record<string, string>;
+}
+export const DELIMITERS = [',', ';', '\t', '|'] as const;
+/** How much of the file is looked at to find the table: a little first, more when a long preamble hides it. */
+export const HEAD_CHARS = [12000, 200000] as const;
+export const trimmedRow = (row: readonly string[]): string[] => {
+  const cells = row.map((cell) => cell.trim());
+  while (cells.length && cells.at(-1) === '') cells.pop();
+  return cells;
+};
+export function parseRows(text: string, delimiter: string): string[][] {
+  const parsed = Papa.parse<string[]>(text, { delimiter });
+  // One stray quote would swallow the rest of the file: then quotes are ordinary characters here.
+  return parsed.errors.some((e) => e.type === 'Quotes')
+    ? Papa.parse<string[]>(text, { delimiter, quoteChar: '\u0000' }).data
+    : parsed.data;
+}
+export const isBlank = (row: readonly string[]): boolean => row.every((cell) => cell.trim() === '');
+export function findLayout(text: string): Layout {
+  const within = (chars: number) => {
+    const head = text.length > chars ? text.slice(0, text.lastIndexOf('\n', chars) + 1 || chars) : text;
+    return DELIMITERS.map((delimiter) => layoutWith(parseRows(head, delimiter), delimiter))
+      .filter((x) => x !== undefined)
+      .sort((a, b) => b.score - a.score)[0];
+  };
+  const best = within(HEAD_CHARS[0]) ?? (text.length > HEAD_CHARS[0] ? within(HEAD_CHARS[1]) : undefined);
+  if (!best) {
+    throw new PullFileError(
+      'NO_TABLE',
+      'No table of numbers was found.',
+      'A pull file has one header line that names the columns and one row of numbers a sample, separated by commas, semicolons, tabs or bars.',
+    );
+  }
+  return best.layout;
+}
+export function layoutWith(
+  raw: readonly string[][],
+  delimiter: string,
+): { layout: Layout; score: number } | undefined {
+  const rows = raw.map(trimmedRow);
+  const numericShare = (row: readonly string[]): number => {
+    const filled = row.filter((cell) => cell !== '');
+    return filled.length === 0
+      ? 0
+      : filled.filter((cell) => looksNumeric(cell) || looksMissing(cell)).length / filled.length;
+  };
+  const isData = (row: readonly string[]): boolean =>
+    row.length >= 2 && numericShare(row) >= 0.5 && row.some(looksNumeric);
+  for (let i = 0; i < rows.length; i++) {
+    if (!isData(rows[i])) continue;
+    const following = rows
+      .slice(i + 1, i + 12)
+      .filter((row) => row.length > 0)
+      .slice(0, 4);
+    const alike = following.filter((row) => isData(row) && Math.abs(row.length - rows[i].length) <= 1).length;
+    if (following.length > 0 && alike < Math.ceil(following.length / 2)) continue;
+    const above = rows.flatMap((row, k) => (k < i && row.length > 0 ? [k] : [])).reverse();
+    const [last, before] = above;
+    if (
+      last === undefined ||
+      rows[last].length < 2 ||
+      rows[last].some((cell) => looksNumeric(cell) && !/[a-z]/i.test(cell))
+    )
+      return undefined;
+    const unitish = (row: readonly string[]): boolean =>
+      row
+        .filter((cell) => cell !== '')
+        .every((cell) => readUnit(cell) !== undefined || /^[([{].*[)\]}]$|^-$/.test(cell));
+    const hasUnits =
+      before !== undefined &&
+      unitish(rows[last]) &&
+      rows[before].length >= 2 &&
+      Math.abs(rows[before].length - rows[i].length) <= 1;
+    const headerRow = hasUnits ? before : last;
+    const header = rows[headerRow];
+    const recognised = header.filter(
+      (cell, k) => readHeader(cell, hasUnits ? rows[last][k] : '').quantity,
+    ).length;
+    const metadata: Record<string, string> = {};
+    for (const row of raw.slice(0, headerRow)) {
+      const pair = /^[#;\s]*([^:=]{1,60}?)\s*[:=]\s*(.+?)\s*$/.exec(
+        row.join(delimiter).replace(/[,;\t|\s]+$/, ''),
+      );
+      if (pair) metadata[pair[1]] = pair[2]!;
+    }
+    return {
+      layout: {
+        delimiter,
+        headerRow,
+        unitsRow: hasUnits ? last : null,
+        dataRow: i,
+        header,
+        units: hasUnits ? rows[last] : [],
+        metadata,
+      },
+      score: recognised * 100 + header.length,
+    };
+  }
+  return undefined;
+}
+/** How most lines of a file end. */
+export function lineEndOf(text: string): PullFile['lineEnd'] {
+  const head = text.slice(0, 20000);
+  const pairs = head.split('\r\n').length - 1;
+  const feeds = head.split('\n').length - 1;
+  return pairs > 0 && 2 * pairs >= feeds ? 'CRLF' : feeds > 0 ? 'LF' : 'CR';
+}
+/** How many cells the rows of a table usually have: a column that is empty throughout is not missing from the last one. */
+export function usualLength(rows: readonly string[][], layout: Layout, last: number): number {
+  const counts = new Map<number, number>();
+  for (let i = Math.max(layout.dataRow, last - 60); i < last; i++)
+    if (!isBlank(rows[i])) counts.set(rows[i].length, (counts.get(rows[i].length) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1] || b[0] - a[0])[0]?.[0] ?? layout.header.length;
+}
