@@ -1,0 +1,79 @@
+/** Pieces that the sections of the planner are made of. */
+import type { ReactNode } from 'react';
+import { Field, Input } from '../base/ui.tsx';
+
+export const Section = ({
+  title,
+  note,
+  children,
+}: {
+  title: string;
+  note?: ReactNode;
+  children: ReactNode;
+}) => (
+  <section aria-label={title} className="grid gap-3 border-t-[1.5px] border-ink pt-2.5">
+    <div>
+      <h2>{title}</h2>
+      {note && <p className="mt-0.5 max-w-prose text-[12.5px] text-soft">{note}</p>}
+    </div>
+    {children}
+  </section>
+);
+export const Num = ({
+  label,
+  value,
+  onChange,
+  error,
+  hint,
+  ...rest
+}: {
+  label: string;
+  value: number;
+  onChange: (value: number) => void;
+  error?: string | undefined;
+  hint?: string | undefined;
+  min?: number;
+  max?: number;
+  step?: number;
+}) => (
+  <Field label={label} error={error} hint={hint}>
+    <Input
+      type="number"
+      {...rest}
+      value={Number.isFinite(value) ? value : ''}
+      onChange={(e) => onChange(e.target.valueAsNumber)}
+    />
+  </Field>
+);
+export function Checks<T extends string>({
+  legend,
+  all,
+  value,
+  onChange,
+}: {
+  legend: string;
+  all: readonly T[];
+  value: readonly T[];
+  onChange: (value: T[]) => void;
+}) {
+  return (
+    <fieldset>
+      <legend className="font-medium">{legend}</legend>
+      <div className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
+        {all.map((item) => (
+          <label key={item} className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="size-4"
+              checked={value.includes(item)}
+              onChange={(e) =>
+                onChange(e.target.checked ? [...value, item] : value.filter((v) => v !== item))
+              }
+            />
+            {item}
+          </label>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
