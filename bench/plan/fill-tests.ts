@@ -26,8 +26,8 @@ export async function fillTests(client: pg.Client, size: TestsSize, person: stri
         (select part_id, fitment_id from applications where fitment_id = (select fitment_id from crowded) limit $3)
         union all (select part_id, fitment_id from (select * from applications where fitment_id <> (select fitment_id from crowded)
           order by random() limit $1 - $3) r)) a)
-    insert into tests (id, question, fitment_id, vehicle_id, part_revision_id, dyno_id, standard, from_rpm, to_rpm, step_rpm, smoothing_rpm, confidence, drift_bound, metric, protocol, run_order, pulls_per_run, warm_ups, remount, gear, fuel, calibration, created_by, created_at, updated_at, locked_at, locked_by, plan_hash, locked_plan)
-    select gen_random_uuid(), 'What does it give?', c.fitment_id, v.id, r.id, d.id, 'none', 2500, 6500, 50, 200, 0.95, 0.3, 'upTo', 'A-B-A', '{stock,part,stock}', 3, 3, false, '4th', '95', 'stock', $2, now(), now(), now(), $2, 'hash', '{}'
+    insert into tests (id, question, fitment_id, vehicle_id, part_revision_id, dyno_id, standard, from_rpm, to_rpm, step_rpm, smoothing_rpm, confidence, drift_bound, metric, protocol, run_order, pulls_per_run, warm_ups, remount, gear, fuel, calibration, created_by, created_at, updated_at, locked_at, locked_by, plan_hash)
+    select gen_random_uuid(), 'What does it give?', c.fitment_id, v.id, r.id, d.id, 'none', 2500, 6500, 50, 200, 0.95, 0.3, 'upTo', 'A-B-A', '{stock,part,stock}', 3, 3, false, '4th', '95', 'stock', $2, now(), now(), now(), $2, 'hash'
       from chosen c join vehicles v on v.fitment_id = c.fitment_id join part_revisions r on r.part_id = c.part_id
       cross join dynos d order by c.n`,
     [size.tests, person, size.onOneFitment],
