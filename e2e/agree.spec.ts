@@ -5,7 +5,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import type { Pull } from '../contract/capture/capture.ts';
-import type { Claim, Evidence } from '../contract/publish/claim.ts';
+import type { TestPage } from '../contract/overview.ts';
+import type { ClaimPage, Evidence } from '../contract/publish/claim.ts';
 import { isRefused, type TestResult } from '../core/judge/analyse-test.ts';
 import { enterAs } from './helpers.ts';
 
@@ -50,7 +51,8 @@ test('every number of every demo test: comparison, list and command line', async
   test.setTimeout(300_000);
   await enterAs(page, /Maren Holt/);
   let compared = 0;
-  for (const { id, title } of await json<{ id: string; title: string }[]>(page, '/api/tests')) {
+  const { items } = await json<TestPage>(page, '/api/tests?limit=200');
+  for (const { id, title } of items) {
     const { analysis } = await json<{ analysis: { result: TestResult } | null }>(
       page,
       `/api/tests/${id}/analysis`,
@@ -86,7 +88,9 @@ test('every number of every demo test: comparison, list and command line', async
 
 test('a claim reads the same on its own page, as evidence and in the catalogue', async ({ page }) => {
   await enterAs(page, /Maren Holt/);
-  const claims = (await json<Claim[]>(page, '/api/claims')).filter((c) => c.publishedAt !== null);
+  const claims = (await json<ClaimPage>(page, '/api/claims?limit=200')).items.filter(
+    (c) => c.publishedAt !== null,
+  );
   expect(claims.length).toBeGreaterThan(0);
   for (const claim of claims) {
     const evidence = await json<Evidence>(page, `/api/evidence/${claim.code}`);

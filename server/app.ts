@@ -41,6 +41,8 @@ export interface AppOptions {
   readonly secureCookie: boolean;
   readonly webRoot?: string;
   readonly signInTries?: number;
+  /** Puts off evaluating again what a new policy leaves in question; at once where there is no queue. */
+  readonly later?: () => Promise<void>;
 }
 
 /** Every service, made once from what it needs. */
@@ -88,7 +90,7 @@ export function createRoutes(needs: Needs, options: AppOptions): Route[] {
       },
     },
     ...signInRoutes(needs, options.demo, signInLimit(options.signInTries)),
-    ...policyRoutes(needs, () => services.publish.settleAll()),
+    ...policyRoutes(needs, options.later ?? (() => services.publish.settleAll())),
     ...registerRoutes(services.register),
     ...planRoutes(services.plan, needs),
     ...calendarRoutes(services.schedule, needs),

@@ -4,7 +4,9 @@ import { fileURLToPath } from 'node:url';
 import pino from 'pino';
 import { createApp, createServices } from './app.ts';
 import { ensureHouse, SOFTWARE_VERSION } from './base/house.ts';
+import { openQueue } from './base/later.ts';
 import type { Needs } from './base/needs.ts';
+import { inThreads } from './base/threads.ts';
 import { migrateUp, openDb, openPool } from './base/db.ts';
 import { fillFoundBy } from './register/found-by.ts';
 import { referOldTexts } from './register/refer-old-texts.ts';
@@ -27,6 +29,7 @@ if (!DATABASE_URL) {
 if (!EVIDENTIA_SESSION_SECRET)
   log.warn('EVIDENTIA_SESSION_SECRET is not set: sessions end with this process.');
 
+const here = dirname(fileURLToPath(import.meta.url));
 const pool = openPool(DATABASE_URL);
 pool.on('error', (error) => log.error({ error: error.message }, 'database connection lost'));
 await migrateUp(pool);
@@ -37,16 +40,19 @@ const needs: Needs = {
   newId: randomUUID,
   log,
   softwareVersion: EVIDENTIA_VERSION,
+  threads: inThreads(join(here, 'tasks.js')),
 };
 await referOldTexts(needs);
 await ensureHouse(needs);
 const { publish } = createServices(needs);
 await publish.backfillSnapshots();
+const queue = await openQueue(DATABASE_URL, log, { settle: () => publish.settleAll() });
 const app = createApp(needs, pool, {
   demo: EVIDENTIA_DEMO === '1',
   sessionSecret: EVIDENTIA_SESSION_SECRET ?? randomBytes(32).toString('hex'),
   secureCookie: EVIDENTIA_SECURE_COOKIE === '1',
-  webRoot: join(dirname(fileURLToPath(import.meta.url)), '../web'),
+  webRoot: join(here, '../web'),
+  later: () => queue.send('settle'),
   ...(EVIDENTIA_SIGN_IN_TRIES ? { signInTries: Number(EVIDENTIA_SIGN_IN_TRIES) } : {}),
 });
 const server = app.listen(Number(PORT), '127.0.0.1', (error?: Error) => {
@@ -56,7 +62,7 @@ const server = app.listen(Number(PORT), '127.0.0.1', (error?: Error) => {
   }
   log.info({ address: server.address() }, 'listening');
   // What a new version of the application, or a change just before it stopped, left open.
-  void publish.settleAll();
+  void queue.send('settle');
   process.send?.({ ready: true, port: (server.address() as { port: number }).port });
 });
 let stopping = false;
@@ -65,7 +71,9 @@ for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     if (stopping) return;
     stopping = true;
     server.close(() => {
-      void pool.end().finally(() => process.exit(0));
+      void Promise.allSettled([queue.stop(), needs.threads.close()])
+        .then(() => pool.end())
+        .finally(() => process.exit(0));
     });
     server.closeAllConnections();
   });

@@ -49,7 +49,9 @@ export const ScheduleSchema = z.object({
     z.object({ id: z.string(), name: z.string(), timeZone: z.string(), openings: z.array(SpanSchema) }),
   ),
   bookings: z.array(BookingSchema),
+  /** Tests without a place, those due first; the first hundred of them. */
   waiting: z.array(WaitingSchema),
+  waitingTotal: z.number(),
   closures: z.array(ClosureSchema),
 });
 export type ScheduleShown = z.infer<typeof ScheduleSchema>;

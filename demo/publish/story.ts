@@ -14,6 +14,7 @@ import {
 import { protocolOf } from '../../core/plan/protocols.ts';
 import { hashPassword } from '../../server/base/sign-in.ts';
 import type { Needs } from '../../server/base/needs.ts';
+import { inThisThread } from '../../server/base/threads.ts';
 import { people } from '../../server/base/tables.ts';
 import { createServices } from '../../server/app.ts';
 import { partRevisions } from '../../server/register/tables.ts';
@@ -27,7 +28,7 @@ import { DEMO_DYNOS, DEMO_FITMENTS, DEMO_SENSORS, DEMO_VEHICLES } from '../regis
 
 /** Fills an empty database. `password` opens every sample person's account; random when left out. */
 export async function loadDemo(
-  needs: Omit<Needs, 'now' | 'newId'>,
+  needs: Omit<Needs, 'now' | 'newId' | 'threads'>,
   password: string = randomUUID(),
 ): Promise<void> {
   let clock = Date.parse('2026-11-02T08:00:00Z');
@@ -35,7 +36,7 @@ export async function loadDemo(
   const later = (minutes: number): void => {
     clock += minutes * 60_000;
   };
-  const full: Needs = { ...needs, now, newId: randomUUID };
+  const full: Needs = { ...needs, now, newId: randomUUID, threads: inThisThread };
   const { db } = needs;
   const services = createServices(full);
   const { register } = services;

@@ -9,6 +9,7 @@ import type { Role } from '../../contract/base/roles.ts';
 import { createApp, createRoutes, type AppOptions } from '../app.ts';
 import { migrateUp, openDb, openPool } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
+import { inThisThread } from '../base/threads.ts';
 import { hashPassword } from '../base/sign-in.ts';
 import { people } from '../base/tables.ts';
 import { applications, dynos, fitments, partRevisions, parts, vehicles } from '../register/tables.ts';
@@ -45,6 +46,7 @@ export async function startApp(options: Partial<AppOptions> = {}) {
     newId: randomUUID,
     log: pino({ level: 'silent' }),
     softwareVersion: 'test',
+    threads: inThisThread,
   };
   const appOptions: AppOptions = {
     demo: false,
@@ -193,6 +195,7 @@ export async function startApp(options: Partial<AppOptions> = {}) {
       ],
       ...change,
     }),
+    databaseUrl,
     /**
      * The address of another server on the same database, with connections of its own: in this process, or a
      * process of its own from the built server.

@@ -8,7 +8,6 @@ import {
   type PullFound,
 } from '../../contract/capture/capture.ts';
 import { PullFileError } from '../../core/base/errors.ts';
-import { readPullFile } from '../../core/capture/pull-file.ts';
 import { type PullFile } from '../../core/capture/pull-file-types.ts';
 import { type ColumnChoices } from '../../core/capture/pull-file-types.ts';
 import type { AirReading } from '../../core/capture/air-reading.ts';
@@ -27,6 +26,8 @@ import { airReadings, columnMemory, pullFiles, rawFiles } from './tables.ts';
 import { headerKey, recordedIn, foundIn } from './file-found.ts';
 
 /** Told after a change that an analysis may rest on. The judge stage listens; capture does not know who does. */
+import { readPullTask } from './tasks.ts';
+
 export type InputsChanged = (tx: Queryable, testId: string, person: Person, what: string) => Promise<void>;
 export type CaptureService = ReturnType<typeof createCaptureService>;
 
@@ -61,7 +62,7 @@ export interface CaptureListeners {
 }
 
 export function createCaptureService(
-  { db, now, newId }: Needs,
+  { db, now, newId, threads }: Needs,
   { inputsChanged, settle, hasResult, checkAir }: CaptureListeners,
 ) {
   const pullOf = async (tx: Queryable, testId: string, pullId: string) => {
@@ -175,7 +176,7 @@ export function createCaptureService(
           .innerJoin(rawFiles, eq(rawFiles.sha256, pullFiles.sha256))
           .where(and(eq(pullFiles.pullId, pullId), eq(pullFiles.current, true)));
         if (!former) throw notFound('file');
-        const file = readPullFile(former.bytes, {
+        const file = await threads.run(readPullTask, former.bytes, {
           ...readingOptions(row, row.dyno),
           file: former.file.name,
           columns,
@@ -344,12 +345,19 @@ export function createCaptureService(
     options: ReadingOptions,
   ): Promise<{ file: PullFile; used: ColumnChoices | undefined }> {
     try {
-      return { file: readPullFile(bytes, { ...options, file: name, columns }), used: columns };
+      return {
+        file: await threads.run(readPullTask, bytes, { ...options, file: name, columns }),
+        used: columns,
+      };
     } catch (error) {
       if (columns || !(error instanceof PullFileError) || !ASKS_FOR_COLUMNS.has(error.code)) throw error;
       for (const memory of await db.select().from(columnMemory).where(eq(columnMemory.dynoId, dynoId))) {
         try {
-          const file = readPullFile(bytes, { ...options, file: name, columns: memory.columns });
+          const file = await threads.run(readPullTask, bytes, {
+            ...options,
+            file: name,
+            columns: memory.columns,
+          });
           if (headerKey(file) === memory.header) return { file, used: memory.columns };
         } catch {
           /* another layout: its answer does not fit this file */

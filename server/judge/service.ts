@@ -6,7 +6,7 @@ import { EvidentiaError } from '../../core/base/errors.ts';
 import { STANDARDS, type Engine } from '../../core/base/standards.ts';
 import { airState } from '../../core/correct/air.ts';
 import { correctionFactor } from '../../core/correct/standards.ts';
-import { analyseTest, type TestAnalysis } from '../../core/judge/analyse-test.ts';
+import { type TestAnalysis } from '../../core/judge/analyse-test.ts';
 import { tests } from '../plan/tables.ts';
 import type { Queryable } from '../base/db.ts';
 import { lockTest } from '../base/house.ts';
@@ -16,6 +16,7 @@ import type { PullRow } from '../capture/repository.ts';
 import { airReadingOf } from '../capture/service.ts';
 import { rawFiles } from '../capture/tables.ts';
 import { engineOf, readInputs, type Inputs } from './inputs.ts';
+import { analyseTask } from './tasks.ts';
 import { contrastRows } from './contrast-rows.ts';
 import { analyses, analysisInputs, contrasts, failedAnalyses } from './tables.ts';
 
@@ -50,7 +51,7 @@ export interface Current {
   readonly problem: Problem | null;
 }
 
-export function createJudgeService({ db, now, newId, softwareVersion, log }: Needs) {
+export function createJudgeService({ db, now, newId, softwareVersion, log, threads }: Needs) {
   const latest = async (tx: Queryable, testId: string) =>
     (
       await tx
@@ -86,7 +87,7 @@ export function createJudgeService({ db, now, newId, softwareVersion, log }: Nee
       : [];
     const bytes = new Map(stored.map((file) => [file.sha256, file.bytes]));
     const started = performance.now();
-    const analysis = analyseTest(inputs.definition, (file) => bytes.get(file), { policy: inputs.policy });
+    const analysis = await threads.run(analyseTask, inputs.definition, bytes, inputs.policy);
     log.info({ testId: inputs.row.test.id, ms: Math.round(performance.now() - started) }, 'analysed');
     return analysis;
   }

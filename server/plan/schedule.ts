@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, inArray, lt, sql, type SQL } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, lt, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type {
   Booking,
@@ -7,16 +7,13 @@ import type {
   Suggestion,
   Waiting,
 } from '../../contract/plan/schedule.ts';
-import { dayAt, nextDay, startOfDayAt } from '../../core/base/site-time.ts';
-import { openingSpans } from '../../core/plan/opening-hours.ts';
+
 import {
   blocksAt,
   placementProblems,
   suggestSchedule,
-  without,
   type Placement,
   type PlacementProblem,
-  type ScheduledPlan,
   type Span,
   type Unplaced,
 } from '../../core/plan/schedule.ts';
@@ -24,8 +21,9 @@ import { recordAudit } from '../base/audit.ts';
 import type { Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, notFound, RefusalError } from '../base/refusals.ts';
-import { dynos, vehicles } from '../register/tables.ts';
-import { findTest, listTests, titleOf, type TestRow } from './repository.ts';
+import { dynos } from '../register/tables.ts';
+import { findTest, titleOf, type TestRow } from './repository.ts';
+import { frame, placedRows, planOf, pullsIn, standing, waitingRows, waitingTotal } from './schedule-frame.ts';
 import { bookingBlocks, bookings, closures, tests } from './tables.ts';
 
 export type ScheduleService = ReturnType<typeof createScheduleService>;
@@ -53,129 +51,63 @@ const UNPLACED: Record<Unplaced, string> = {
 const iso = (ms: number): string => new Date(ms).toISOString();
 const isoSpan = (span: Span) => ({ start: iso(span.start), end: iso(span.end) });
 
+/** Waiting tests that a reading of the calendar carries, those due first; the suggestion considers all of them. */
+const WAITING_SHOWN = 100;
+
+/** Which of some tests have been begun. */
+async function begunOf(db: Queryable, ids: readonly string[]): Promise<Set<string>> {
+  if (ids.length === 0) return new Set();
+  const { rows } = await db.execute<{ id: string }>(
+    sql`select distinct p.test_id as id from pulls p join pull_files f on f.pull_id = p.id where p.test_id = any(${sql.param([...ids])}::uuid[])`,
+  );
+  return new Set(rows.map((r) => r.id));
+}
+
+function bookingShown(
+  row: Awaited<ReturnType<typeof placedRows>>[number],
+  blocks: readonly (typeof bookingBlocks.$inferSelect)[],
+  begun: boolean,
+): Booking {
+  return {
+    testId: row.test.id,
+    number: row.test.number,
+    title: titleOf(row),
+    vehicleId: row.vehicle.id,
+    vehicle: row.vehicle.tag,
+    dynoId: row.booking.dynoId,
+    start: row.booking.startsAt.toISOString(),
+    end: row.booking.endsAt.toISOString(),
+    blocks: blocks
+      .filter((b) => b.testId === row.test.id)
+      .map((b) => ({ start: b.startsAt.toISOString(), end: b.endsAt.toISOString() })),
+    pulls: pullsIn(planOf(row)),
+    placedBy: row.booking.placedBy,
+    locked: row.test.lockedAt !== null,
+    begun,
+  };
+}
+
+function waitingShown(row: TestRow): Waiting {
+  const plan = planOf(row);
+  const dynoMinutes = plan.blocks.reduce((sum, b) => sum + b.minutes, 0);
+  return {
+    testId: row.test.id,
+    number: row.test.number,
+    title: titleOf(row),
+    vehicle: row.vehicle.tag,
+    vehicleId: row.vehicle.id,
+    dynoId: row.test.dynoId,
+    dynoMinutes,
+    minutes: dynoMinutes + plan.gapMinutes.reduce((sum, g) => sum + g, 0),
+    pulls: pullsIn(plan),
+    priority: row.test.priority,
+    notBefore: row.test.notBefore,
+    due: row.test.due,
+    locked: row.test.lockedAt !== null,
+  };
+}
+
 export function createScheduleService({ db, now, newId }: Needs) {
-  const planOf = (row: TestRow): ScheduledPlan => {
-    const { test, dyno } = row;
-    const blocks =
-      test.blocks.length > 0
-        ? test.blocks
-        : [{ minutes: 240, pulls: test.runOrder.length * (test.pullsPerRun + test.warmUps) }];
-    return {
-      id: test.id,
-      dynoIds: [test.dynoId],
-      vehicleId: test.vehicleId,
-      blocks,
-      gapMinutes: test.gapMinutes,
-      baselineKey: `${test.vehicleId} ${test.dynoId} ${test.fuel}`,
-      priority: test.priority,
-      notBefore: test.notBefore ? startOfDayAt(test.notBefore, dyno.timeZone) : null,
-      due: test.due ? startOfDayAt(nextDay(test.due), dyno.timeZone) : null,
-    };
-  };
-  const pullsIn = (plan: ScheduledPlan): number => plan.blocks.reduce((sum, block) => sum + block.pulls, 0);
-
-  /** Openings less closures, and when each vehicle is there, over some days. */
-  async function frame(tx: Queryable, from: number, days: number) {
-    const list = await tx.select().from(dynos).orderBy(asc(dynos.name));
-    const shut = await tx
-      .select()
-      .from(closures)
-      .where(gt(closures.endsAt, new Date(from - 86_400_000)));
-    const openings = new Map(
-      list.map((dyno) => [
-        dyno.id,
-        without(
-          openingSpans(dyno.opening, dyno.timeZone, dayAt(from, dyno.timeZone), days),
-          shut
-            .filter((c) => c.dynoId === dyno.id)
-            .map((c) => ({ start: c.startsAt.getTime(), end: c.endsAt.getTime() })),
-        ),
-      ]),
-    );
-    const dated = await tx
-      .select()
-      .from(vehicles)
-      .where(sql`${vehicles.availableFrom} is not null or ${vehicles.availableTo} is not null`);
-    const dates = new Map(dated.map((v) => [v.id, v]));
-    const zones = new Map(list.map((dyno) => [dyno.id, dyno.timeZone]));
-    // A vehicle's days are days at the site it would be tested at.
-    const whenThere = (vehicleId: string, dynoId: string): Span[] | undefined => {
-      const vehicle = dates.get(vehicleId);
-      if (!vehicle) return undefined;
-      const zone = zones.get(dynoId) ?? 'UTC';
-      return [
-        {
-          start: vehicle.availableFrom ? startOfDayAt(vehicle.availableFrom, zone) : -Infinity,
-          end: vehicle.availableTo ? startOfDayAt(nextDay(vehicle.availableTo), zone) : Infinity,
-        },
-      ];
-    };
-    return { dynos: list, openings, whenThere, closures: shut };
-  }
-  async function standing(tx: Queryable, from: number): Promise<Placement[]> {
-    const rows = await tx
-      .select()
-      .from(bookings)
-      .where(gt(bookings.endsAt, new Date(from)));
-    const blocks = rows.length
-      ? await tx
-          .select()
-          .from(bookingBlocks)
-          .where(
-            inArray(
-              bookingBlocks.testId,
-              rows.map((b) => b.testId),
-            ),
-          )
-          .orderBy(asc(bookingBlocks.block))
-      : [];
-    return rows.map((b) => ({
-      planId: b.testId,
-      dynoId: b.dynoId,
-      vehicleId: b.vehicleId,
-      start: b.startsAt.getTime(),
-      end: b.endsAt.getTime(),
-      blocks: blocks
-        .filter((k) => k.testId === b.testId)
-        .map((k) => ({ start: k.startsAt.getTime(), end: k.endsAt.getTime() })),
-    }));
-  }
-  /** Tests without a place: not begun and not placed. */
-  const waitingRows = async (tx: Queryable): Promise<TestRow[]> =>
-    (
-      await listTests(
-        tx,
-        undefined,
-        and(
-          sql`not exists (select 1 from ${bookings} where ${bookings.testId} = ${tests.id})`,
-          sql`not exists (select 1 from pull_files f join pulls p on p.id = f.pull_id where p.test_id = ${tests.id})`,
-        ),
-      )
-    ).sort(
-      (a, b) => (a.test.due ?? '9999').localeCompare(b.test.due ?? '9999') || a.test.number - b.test.number,
-    );
-  /** Placed tests that a condition on their bookings picks, in order of time. */
-  const placedRows = async (tx: Queryable, person: Person | undefined, where: SQL | undefined) => {
-    const placed = await tx.select().from(bookings).where(where).orderBy(asc(bookings.startsAt));
-    if (placed.length === 0) return [];
-    const rows = new Map(
-      (
-        await listTests(
-          tx,
-          person,
-          inArray(
-            tests.id,
-            placed.map((b) => b.testId),
-          ),
-        )
-      ).map((row) => [row.test.id, row]),
-    );
-    return placed.flatMap((booking) => {
-      const row = rows.get(booking.testId);
-      return row ? [{ ...row, booking }] : [];
-    });
-  };
-
   async function place(
     tx: Queryable,
     person: Person,
@@ -270,12 +202,9 @@ export function createScheduleService({ db, now, newId }: Needs) {
             )
             .orderBy(asc(bookingBlocks.block))
         : [];
-      const begun = new Set(
-        (
-          await db.execute<{ id: string }>(
-            sql`select distinct p.test_id as id from pull_files f join pulls p on p.id = f.pull_id`,
-          )
-        ).rows.map((r) => r.id),
+      const begun = await begunOf(
+        db,
+        rows.map((row) => row.test.id),
       );
       return {
         from: iso(from),
@@ -286,42 +215,9 @@ export function createScheduleService({ db, now, newId }: Needs) {
           timeZone: d.timeZone,
           openings: around.openings.get(d.id)!.map(isoSpan),
         })),
-        bookings: rows.map((row): Booking => ({
-          testId: row.test.id,
-          number: row.test.number,
-          title: titleOf(row),
-          vehicleId: row.vehicle.id,
-          vehicle: row.vehicle.tag,
-          dynoId: row.booking.dynoId,
-          start: row.booking.startsAt.toISOString(),
-          end: row.booking.endsAt.toISOString(),
-          blocks: blocks
-            .filter((b) => b.testId === row.test.id)
-            .map((b) => ({ start: b.startsAt.toISOString(), end: b.endsAt.toISOString() })),
-          pulls: pullsIn(planOf(row)),
-          placedBy: row.booking.placedBy,
-          locked: row.test.lockedAt !== null,
-          begun: begun.has(row.test.id),
-        })),
-        waiting: (await waitingRows(db)).map((row): Waiting => {
-          const plan = planOf(row);
-          const dynoMinutes = plan.blocks.reduce((sum, b) => sum + b.minutes, 0);
-          return {
-            testId: row.test.id,
-            number: row.test.number,
-            title: titleOf(row),
-            vehicle: row.vehicle.tag,
-            vehicleId: row.vehicle.id,
-            dynoId: row.test.dynoId,
-            dynoMinutes,
-            minutes: dynoMinutes + plan.gapMinutes.reduce((sum, g) => sum + g, 0),
-            pulls: pullsIn(plan),
-            priority: row.test.priority,
-            notBefore: row.test.notBefore,
-            due: row.test.due,
-            locked: row.test.lockedAt !== null,
-          };
-        }),
+        bookings: rows.map((row) => bookingShown(row, blocks, begun.has(row.test.id))),
+        waiting: (await waitingRows(db, WAITING_SHOWN)).map(waitingShown),
+        waitingTotal: await waitingTotal(db),
         closures: around.closures.map((c) => ({
           id: c.id,
           dynoId: c.dynoId,

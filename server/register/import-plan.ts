@@ -3,26 +3,27 @@ import { IMPORT_COLUMNS, IMPORT_KEYS, type ImportKind } from '../../contract/reg
 import { FitmentInput, PartInput, RevisionInput } from '../../contract/register/register.ts';
 import {
   planImport,
-  readTable,
   type ImportPlan,
   type PlannedRow,
   type RowProblem,
 } from '../../core/register/spreadsheet.ts';
 import type { Queryable } from '../base/db.ts';
+import type { Threads } from '../base/threads.ts';
 import { applicationIds, known } from './import-known.ts';
 import { fitmentValues, partValues, revisionValues } from './import-values.ts';
+import { readTableTask } from './tasks.ts';
 
 export type Plan = ImportPlan & { unknownHeaders: readonly string[] };
 
 /** What a table would change, and what is wrong in which row. */
 export async function plannedOf(
   tx: Queryable,
-  now: Date,
+  { now, threads }: { now: Date; threads: Threads },
   kind: ImportKind,
   person: Person,
   text: string,
 ): Promise<Plan> {
-  const table = readTable(text, IMPORT_COLUMNS[kind]);
+  const table = await threads.run(readTableTask, kind, text);
   const planned = planImport(table, IMPORT_KEYS[kind], await known(tx, now, kind, person));
   const problems: RowProblem[] = [...planned.problems];
   const check =

@@ -28,7 +28,7 @@ export type ImportService = ReturnType<typeof createImportService>;
 /** Rows of a preview that are shown. */
 const SHOWN_ROWS = 200;
 
-export function createImportService({ db, now, newId }: Needs) {
+export function createImportService({ db, now, newId, threads }: Needs) {
   const columnsOf = (kind: ImportKind): readonly ColumnSpec[] => IMPORT_COLUMNS[kind];
 
   const digestOf = (kind: ImportKind, planned: Plan): string =>
@@ -41,7 +41,7 @@ export function createImportService({ db, now, newId }: Needs) {
   return {
     /** What an import would do; nothing is changed. */
     async preview(person: Person, kind: ImportKind, text: string): Promise<ImportPreview> {
-      const planned = await plannedOf(db, now(), kind, person, text);
+      const planned = await plannedOf(db, { now: now(), threads }, kind, person, text);
       const order = { change: 0, add: 1, keep: 2 };
       const header = (field: string): string =>
         columnsOf(kind).find((c) => c.field === field)?.header ?? field;
@@ -77,7 +77,7 @@ export function createImportService({ db, now, newId }: Needs) {
         await tx.execute(
           sql`lock table ${kind === 'fitments' ? fitments : kind === 'parts' ? parts : applications} in share row exclusive mode`,
         );
-        const planned = await plannedOf(tx, now(), kind, person, text);
+        const planned = await plannedOf(tx, { now: now(), threads }, kind, person, text);
         if (planned.problems.length > 0) {
           const first = planned.problems[0];
           throw new RefusalError(

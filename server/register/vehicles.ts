@@ -25,16 +25,10 @@ import { partShown } from './embargo.ts';
 import { keptDeep } from './references.ts';
 import { changedFields, fitmentShown, staleVersion } from './fitments.ts';
 import { matches } from './found-by.ts';
-import {
-  applications,
-  calibrations,
-  fitments,
-  partRevisions,
-  parts,
-  vehicleLedger,
-  vehicles,
-} from './tables.ts';
+import { applications, fitments, partRevisions, parts, vehicleLedger, vehicles } from './tables.ts';
 import { entryOf, stockOf, namesFor, changeText } from './ledger-names.ts';
+
+import { changeIsKnown, entryFits } from './ledger-checks.ts';
 
 export type VehicleService = ReturnType<typeof createVehicleService>;
 
@@ -235,83 +229,13 @@ export function createVehicleService({ db, now, newId }: Needs) {
             'Write down what was done, when it was done; what is planned belongs into a plan.',
             { path: 'at' },
           );
-        const change = request.change;
-        if (change?.kind === 'part fitted') {
-          const [known] = await tx
-            .select({ category: parts.category, options: partRevisions.options })
-            .from(partRevisions)
-            .innerJoin(parts, eq(parts.id, partRevisions.partId))
-            .where(eq(partRevisions.id, change.partRevisionId));
-          if (!known)
-            throw new RefusalError(
-              422,
-              'UNKNOWN_PART',
-              'This part revision is not in the register.',
-              'Choose one from the list.',
-              { path: 'change.partRevisionId' },
-            );
-          if (known.category !== change.category)
-            throw new RefusalError(
-              422,
-              'OTHER_PLACE',
-              `This part is of category “${known.category}”.`,
-              `Enter it under “${known.category}”.`,
-              { path: 'change.category' },
-            );
-          for (const [name, setting] of Object.entries(change.settings))
-            if (!known.options.find((o) => o.name === name)?.settings.includes(setting))
-              throw new RefusalError(
-                422,
-                'UNKNOWN_SETTING',
-                `The part has no setting “${name} ${setting}”.`,
-                'Choose one of its settings.',
-                { path: 'change.settings' },
-              );
-        }
-        if (
-          change?.kind === 'calibration' &&
-          change.calibrationId &&
-          (
-            await tx
-              .select({ id: calibrations.id })
-              .from(calibrations)
-              .where(eq(calibrations.id, change.calibrationId))
-          ).length === 0
-        )
-          throw new RefusalError(
-            422,
-            'UNKNOWN_CALIBRATION',
-            'This calibration is not in the register.',
-            'Choose one from the list.',
-            { path: 'change.calibrationId' },
-          );
-        const entries = (await ledgerOf(tx, [id])).map((r) => r.entry);
-        if (request.supersedes) {
-          const wrong = entries.find((e) => e.id === request.supersedes);
-          if (!wrong) throw notFound('ledger entry');
-          if (entries.some((e) => e.supersedes === wrong.id))
-            throw conflict(
-              'SUPERSEDED_ALREADY',
-              'This entry has been put right already.',
-              'Put right the entry that replaced it.',
-            );
-        }
-        if (request.odometerKm !== null) {
-          // Kilometres only grow: a reading below an earlier one, or above a later one, is a slip.
-          const gone = new Set(entries.flatMap((e) => (e.supersedes ? [e.supersedes] : [])));
-          if (request.supersedes) gone.add(request.supersedes);
-          const standing = entries.filter((e) => e.odometerKm !== null && !gone.has(e.id));
-          const before = Math.max(0, ...standing.filter((e) => e.at <= at).map((e) => e.odometerKm!));
-          const after = Math.min(Infinity, ...standing.filter((e) => e.at > at).map((e) => e.odometerKm!));
-          if (request.odometerKm < before || request.odometerKm > after)
-            throw new RefusalError(
-              422,
-              'ODOMETER_RUNS_BACK',
-              `${request.odometerKm} km does not lie between the readings around it (${before} and ${after === Infinity ? 'open' : after} km).`,
-              'Check the reading, or put the other entry right first.',
-              { path: 'odometerKm' },
-            );
-        }
+        const { change } = request;
+        await changeIsKnown(tx, change);
+        entryFits(
+          (await ledgerOf(tx, [id])).map((r) => r.entry),
+          request,
+          at,
+        );
         const entryId = newId();
         await tx.insert(vehicleLedger).values({
           id: entryId,

@@ -8,7 +8,7 @@ import type { TestDetail } from '../../contract/overview.ts';
 
 import { Button, Dialog, Field, Input, ProblemNote, Select, Textarea } from '../base/ui.tsx';
 import { useAmendPlanMutation } from './api.ts';
-import { FIELD_NAMES, type Field_, DECISIVE } from './plan-page.tsx';
+import { FIELD_NAMES, type Field_, DECISIVE } from './amend-words.ts';
 
 /** One change to a locked plan, with its reason; what it does to a claim is said before it is made. */
 export function AmendDialog({ detail, onClose }: { detail: TestDetail; onClose: () => void }) {

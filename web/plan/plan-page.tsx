@@ -12,20 +12,7 @@ import { Facts } from '../register/layout.tsx';
 import { useLockPlanMutation } from './api.ts';
 import { TestStrip } from './run-strip.tsx';
 import { AmendDialog } from './amend-dialog.tsx';
-
-export const FIELD_NAMES: Record<string, string> = {
-  question: 'question',
-  gear: 'gear',
-  fuel: 'fuel',
-  metrics: 'metrics',
-  band: 'window',
-  standard: 'standard',
-  controls: 'controls',
-  coolDownMinutes: 'cool-down',
-  addedRun: 'runs',
-  photographs: 'photographs',
-  logs: 'logs',
-};
+import { FIELD_NAMES } from './amend-words.ts';
 
 /** What is to be shown, in which order, by which arms; the lock that must come before the first pull; amendments after it. */
 export function PlanPage() {
@@ -283,7 +270,3 @@ export function PlanPage() {
     </main>
   );
 }
-
-export type Field_ =
-  'coolDownMinutes' | 'gear' | 'fuel' | 'question' | 'metrics' | 'band' | 'standard' | 'addedRun';
-export const DECISIVE: readonly Field_[] = ['question', 'metrics', 'band', 'standard'];

@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import { armsInput } from '../../contract/plan/arms-input.ts';
 import { PlanRequest } from '../../contract/plan/test.ts';
-import type { Planning } from '../../contract/register/register.ts';
+import type { Dyno, Planning } from '../../contract/register/register.ts';
 import { DEFAULT_POLICY, type Policy } from '../../core/base/policy.ts';
 import { assessArms } from '../../core/plan/arms.ts';
 import { planHours } from '../../core/plan/hours.ts';
@@ -19,7 +19,6 @@ import { useFollowVehicle } from './follow-vehicle.ts';
 
 export type PlanView = NonNullable<ReturnType<typeof usePlanView>['view']>;
 type Change = (update: (draft: Draft) => Draft) => void;
-type Dyno = NonNullable<ReturnType<typeof useRegisterQuery>['data']>['dynos'][number];
 
 /** The arms of a draft, assessed against the vehicle as its ledger has it. */
 function useAssessed(draft: Draft, known: Planning | undefined) {

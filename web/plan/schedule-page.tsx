@@ -172,6 +172,12 @@ export function SchedulePage() {
                   </li>
                 ))}
               </ul>
+              {data.waitingTotal > data.waiting.length && (
+                <p className="text-[12.5px] text-soft">
+                  {data.waiting.length} of {data.waitingTotal}, those due first. A suggestion considers all of
+                  them.
+                </p>
+              )}
               {suggestion && (
                 <SuggestionList
                   suggestion={suggestion}

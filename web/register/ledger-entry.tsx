@@ -13,7 +13,7 @@ import { dayTime } from '../base/format.ts';
 import { DateTimeInput } from '../base/date-input.tsx';
 import { Button, Field, Input, ProblemNote, Select } from '../base/ui.tsx';
 import { useEnterLedgerMutation, usePlanningQuery, useRegisterQuery } from './api.ts';
-import { type Draft, KIND_NAMES, changeOf } from './ledger.tsx';
+import { type Draft, KIND_NAMES, changeOf } from './ledger-draft.ts';
 
 export function EntryForm({
   detail,

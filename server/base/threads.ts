@@ -1,0 +1,100 @@
+/**
+ * Computing beside the thread that answers: an analysis, a large file or table would hold everybody else up. Each
+ * task has a deadline and a limit of memory; one that passes either is refused and the next has a fresh thread.
+ */
+import { availableParallelism } from 'node:os';
+import { Piscina } from 'piscina';
+import * as errors from '../../core/base/errors.ts';
+import { RefusalError } from './refusals.ts';
+
+/** Something to compute, known by name in every thread (server/tasks.ts): data in, data out, nothing else read. */
+export interface Task<A extends unknown[], R> {
+  readonly name: string;
+  readonly work: (...args: A) => R;
+}
+export interface Threads {
+  run<A extends unknown[], R>(task: Task<A, R>, ...args: A): Promise<R>;
+  close(): Promise<void>;
+}
+
+/** In the calling thread: for tests and for the command that loads the demo. */
+export const inThisThread: Threads = {
+  run: async (task, ...args) => Promise.resolve(task.work(...args)),
+  close: () => Promise.resolve(),
+};
+
+const DEADLINE_MS = 120_000;
+const MOST_MEMORY_MB = 1024;
+
+/** What crosses between threads: an error loses its class on the way, so it is taken apart and put together again. */
+export type Done = { readonly value: unknown } | { readonly failed: FailedWork };
+interface FailedWork {
+  readonly kind: string;
+  readonly code: string;
+  readonly what: string;
+  readonly action: string;
+  readonly where: errors.Where;
+  readonly details: Readonly<Record<string, unknown>>;
+}
+
+/** Runs a task by name where it is known; what a person can mend comes back as data. */
+export async function perform(
+  tasks: ReadonlyMap<string, Task<never[], unknown>>,
+  { name, args }: { name: string; args: unknown[] },
+): Promise<Done> {
+  const task = tasks.get(name);
+  if (!task) throw new Error(`no task is called ${name}`);
+  try {
+    return { value: await (task.work as (...given: unknown[]) => unknown)(...args) };
+  } catch (error) {
+    if (!(error instanceof errors.EvidentiaError)) throw error;
+    const { name: kind, code, what, action, where, details } = error as errors.EvidentiaError;
+    return { failed: { kind, code, what, action, where, details } };
+  }
+}
+
+function asThrown({ kind, code, what, action, where, details }: FailedWork): errors.EvidentiaError {
+  const known = (errors as Record<string, unknown>)[kind] as typeof errors.EvidentiaError | undefined;
+  return new (known ?? errors.EvidentiaError)(code, what, action, where, details);
+}
+
+/** In threads of their own, as many as there are processors. */
+export function inThreads(
+  workerFile: string,
+  { deadlineMs = DEADLINE_MS, memoryMb = MOST_MEMORY_MB } = {},
+): Threads {
+  const pool = new Piscina({
+    filename: workerFile,
+    minThreads: 0,
+    maxThreads: Math.max(2, availableParallelism()),
+    idleTimeout: 30_000,
+    resourceLimits: { maxOldGenerationSizeMb: memoryMb },
+  });
+  return {
+    async run<A extends unknown[], R>(task: Task<A, R>, ...args: A): Promise<R> {
+      let done: Done;
+      try {
+        done = (await pool.run(
+          { name: task.name, args },
+          { signal: AbortSignal.timeout(deadlineMs) },
+        )) as Done;
+      } catch (error) {
+        throw isLimit(error)
+          ? new RefusalError(
+              422,
+              'TOO_MUCH_TO_COMPUTE',
+              'This takes more time or memory than one request may have.',
+              'Send less at once: a shorter file, or a table in parts.',
+            )
+          : error;
+      }
+      if ('failed' in done) throw asThrown(done.failed);
+      return done.value as R;
+    },
+    close: () => pool.destroy(),
+  };
+}
+
+const isLimit = (error: unknown): boolean =>
+  error instanceof Error &&
+  (error.name === 'AbortError' || (error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY');

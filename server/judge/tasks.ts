@@ -1,0 +1,13 @@
+import { analyseTest, type TestAnalysis } from '../../core/judge/analyse-test.ts';
+import type { Policy } from '../../core/base/policy.ts';
+import type { TestDefinition } from '../../core/capture/test-definition.ts';
+import type { Task } from '../base/threads.ts';
+
+/** Analyses a test: its definition, its raw files by hash, the policy it is judged by. */
+export const analyseTask: Task<
+  [definition: TestDefinition, files: ReadonlyMap<string, Uint8Array>, policy: Policy],
+  TestAnalysis
+> = {
+  name: 'analyse',
+  work: (definition, files, policy) => analyseTest(definition, (file) => files.get(file), { policy }),
+};

@@ -1,0 +1,15 @@
+/** Every task that threads can be asked for, by name. */
+import { perform, type Done, type Task } from './base/threads.ts';
+import { readPullTask } from './capture/tasks.ts';
+import { analyseTask } from './judge/tasks.ts';
+import { readTableTask } from './register/tasks.ts';
+
+const tasks = new Map(
+  [readPullTask, readTableTask, analyseTask].map((task) => [
+    task.name,
+    task as unknown as Task<never[], unknown>,
+  ]),
+);
+
+/** What a thread is given and gives back; the default export is what it calls. */
+export default (asked: { name: string; args: unknown[] }): Promise<Done> => perform(tasks, asked);
