@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { BandSchema, RepeatabilitySchema, StandardSchema } from '../../contract/base/schemas.ts';
 import { METRICS } from '../../core/plan/metrics.ts';
-import { TYPICAL_NOISE } from './noise.ts';
+import { TYPICAL_NOISE } from '../../core/capture/simulated/noise.ts';
 
 /** A part's effect on torque, per cent, as a sum of terms along rpm. */
 const Effect = z.discriminatedUnion('kind', [

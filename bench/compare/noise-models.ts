@@ -3,7 +3,7 @@
  * docs/method.md assumes it; the others depart from it in the ways that have broken rules before.
  */
 import type { Rng } from '../../core/base/rng.ts';
-import { smoothProcess, QUICK_RPM, SLOW_RPM, TYPICAL_NOISE } from '../capture/noise.ts';
+import { smoothProcess, QUICK_RPM, SLOW_RPM, TYPICAL_NOISE } from '../../core/capture/simulated/noise.ts';
 
 export interface NoiseModel {
   readonly key: string;

@@ -12,7 +12,7 @@ import { scalarGain } from '../../core/compare/scalar-gain.ts';
 import { smoothedRows } from '../../core/compare/smoothing.ts';
 import type { Terms } from '../../core/compare/terms.ts';
 import type { Layout } from '../../core/plan/contrast-weights.ts';
-import { mountShift, TYPICAL_NOISE } from '../capture/noise.ts';
+import { mountShift, TYPICAL_NOISE } from '../../core/capture/simulated/noise.ts';
 import { apart, designLayout, type DesignName } from './designs.ts';
 import { pullDrawer, type NoiseModel } from './noise-models.ts';
 import { oldBand } from './old-band.ts';

@@ -5,8 +5,8 @@ import type { ComparedPull } from '../../core/compare/compared-pull.ts';
 import { smoothed } from '../../core/compare/smoothing.ts';
 import { rpmGrid } from '../../core/correct/torque-curve.ts';
 import { runsOf } from '../../core/plan/design.ts';
-import { ENGINES } from '../capture/engines.ts';
-import { mountShift, pullNoise, TYPICAL_NOISE } from '../capture/noise.ts';
+import { ENGINES } from '../../core/capture/simulated/engines.ts';
+import { mountShift, pullNoise, TYPICAL_NOISE } from '../../core/capture/simulated/noise.ts';
 import { effectPercent, type Effect } from '../capture/scenario.ts';
 import { truthLp } from './simulate.ts';
 

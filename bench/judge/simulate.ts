@@ -9,8 +9,8 @@ import { lp, powerW } from '../../core/base/units.ts';
 import { airState } from '../../core/correct/air.ts';
 import { correctionFactor } from '../../core/correct/standards.ts';
 import { rpmGrid } from '../../core/correct/torque-curve.ts';
-import { ENGINES, type EngineModel } from '../capture/engines.ts';
-import { mountShift, pullNoise } from '../capture/noise.ts';
+import { ENGINES, type EngineModel } from '../../core/capture/simulated/engines.ts';
+import { mountShift, pullNoise } from '../../core/capture/simulated/noise.ts';
 import { effectPercent, type Scenario } from '../capture/scenario.ts';
 
 export interface SimulatedFile {

@@ -1,6 +1,6 @@
 /** Tests of the demo: each shows one thing a test manager meets. Pulls come from the simulated bench. */
 import type { Effect } from '../../bench/capture/scenario.ts';
-import type { EngineKind } from '../../bench/capture/engines.ts';
+import type { EngineKind } from '../../core/capture/simulated/engines.ts';
 import type { PlanRequest } from '../../contract/plan/test.ts';
 import type { ProtocolKey } from '../../core/plan/protocols.ts';
 import type { Metric } from '../../core/plan/metrics.ts';

@@ -19,6 +19,9 @@ import { amendmentsShown } from '../plan/plan-document.ts';
 import { matches } from '../register/found-by.ts';
 import { fitments } from '../register/tables.ts';
 import type { createChangeService } from './changes.ts';
+import { CLAIM_ORDER } from './claim-page.ts';
+import { claimPlaces } from './places-tables.ts';
+import { refreshPlaces } from './places.ts';
 import { listClaims } from './repository.ts';
 import { isCurrent, shownState } from './states.ts';
 import { claims } from './tables.ts';
@@ -26,8 +29,11 @@ import { claims } from './tables.ts';
 /** States in which a claim is shown to the public, current or not. */
 export const PUBLIC_STATES: readonly KeptState[] = ['published', 'stale', 'withdrawn'];
 
-/** Fitments with a claim that stands. */
-const hasCurrent = sql`exists (select 1 from ${claims} where ${claims.fitmentId} = ${fitments.id} and ${claims.snapshot} is not null and ${isCurrent})`;
+/** Place of a claim that stands, in the order of the register of claims. */
+const STANDS = CLAIM_ORDER.indexOf('published');
+/** Fitments with a claim that stands, by the places; which claims are shown is read from the records themselves. */
+const hasCurrent = sql`exists (select 1 from ${claims} join ${claimPlaces} on ${claimPlaces.claimId} = ${claims.id}
+  where ${claims.fitmentId} = ${fitments.id} and ${claims.state} = 'published' and ${claimPlaces.place} = ${STANDS})`;
 
 export function createPublicReading(
   { db }: Pick<Needs, 'db'>,
@@ -41,6 +47,7 @@ export function createPublicReading(
     /** Fitments with a claim that stands, by maker and model, each with its claims. */
     async catalogue(query: z.output<typeof CatalogueQuery>): Promise<CataloguePage> {
       await ageOut();
+      await refreshPlaces(db);
       const after = readCursor(query.after, 3);
       const meant = and(matches(fitments.foundBy, query.q), hasCurrent);
       const behind =
@@ -70,10 +77,13 @@ export function createPublicReading(
           )
         : [];
       return {
-        items: shown.map((f) => ({
-          ...fitmentShown(f),
-          claims: current.filter((c) => c.fitmentId === f.id).map((c) => c.claim),
-        })),
+        // One whose last claim has come into question at this moment is left out.
+        items: shown
+          .map((f) => ({
+            ...fitmentShown(f),
+            claims: current.filter((c) => c.fitmentId === f.id).map((c) => c.claim),
+          }))
+          .filter((f) => f.claims.length > 0),
         next: rows.length > query.limit && last ? cursorOf([last.maker, last.model, last.id]) : null,
         total,
       };

@@ -84,6 +84,9 @@ export const claims = pgTable(
     }),
     index('claims_of_fitment').on(t.fitmentId, t.state),
     index('claims_of_analysis').on(t.analysisId),
+    index('published_by_age')
+      .on(t.publishedAt)
+      .where(sql`${t.state} = 'published'`),
     check('author_does_not_approve', sql`${t.reviewerId} is null or ${t.reviewerId} <> ${t.authorId}`),
     check(
       'claim_state_known',

@@ -1,5 +1,5 @@
 import { CholeskyDecomposition, Matrix } from 'ml-matrix';
-import type { Rng } from '../../core/base/rng.ts';
+import type { Rng } from '../../base/rng.ts';
 
 /** Scatter of a dyno as assumed in docs/method.md; standard deviations in lp (per cent). */
 export interface NoiseLevels {

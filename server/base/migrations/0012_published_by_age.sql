@@ -1,0 +1,1 @@
+CREATE INDEX "published_by_age" ON "claims" USING btree ("published_at") WHERE "claims"."state" = 'published';
