@@ -1,8 +1,6 @@
 import { SERVICE_ITEMS, type LedgerKind } from '../../core/register/ledger.ts';
 import { type PartCategory } from '../../core/register/parts.ts';
 
-
-
 export interface Draft {
   at: string;
   odometerKm: number | null;
