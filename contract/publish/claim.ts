@@ -12,6 +12,16 @@ export type KeptState = (typeof KEPT_STATES)[number];
 /** As shown: a published claim with an input that has changed since and is not answered is “in question”. */
 export const CLAIM_STATES = [...KEPT_STATES, 'in question'] as const;
 export type ClaimState = (typeof CLAIM_STATES)[number];
+/** Order of the register of claims: what waits for a decision first. The view `claim_places_now` has the same. */
+export const CLAIM_ORDER: readonly ClaimState[] = [
+  'in question',
+  'in review',
+  'returned',
+  'draft',
+  'stale',
+  'published',
+  'withdrawn',
+];
 export const CLAIM_UNITS = ['kW', 'hp', 'PS', 'N·m', 'lb·ft', '%'] as const;
 
 export const DraftClaimRequest = z.object({

@@ -1,10 +1,9 @@
-/** A column named by the caller: its header, and its unit when the header does not say. */
-
 import type { Fuel } from '../base/units.ts';
 import type { Quantity } from './columns.ts';
 import type { Encoding } from './text.ts';
 import type { Recorded } from './recorded.ts';
 
+/** A column named by the caller: its header, and its unit when the header does not say. */
 export interface ColumnChoice {
   readonly column: string;
   readonly unit?: string | undefined;

@@ -4,6 +4,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Found, TestFilter, TestPage, TestSummary } from '../../contract/overview.ts';
 import type { CataloguePage, ClaimPage } from '../../contract/publish/claim.ts';
 import { EVIDENCE_STATES, FAMILY_DISCOUNT, OPEN_SHARE } from '../../core/register/worth-testing.ts';
+import { countsIn, pullCountsOf } from '../capture/pull-counts.ts';
+import { listPulls } from '../capture/repository.ts';
 import { applications, fitments, parts } from '../register/tables.ts';
 import { placesAreRight, startApp, type Ask, type TestApp } from './app.ts';
 import { analysisOf, draft, madeSession, measuredTest } from './made-session.ts';
@@ -162,6 +164,58 @@ describe('claims, catalogue and finder', () => {
     expect(body).toMatchObject({ tests: [{}, {}, {}, {}, {}], claims: [{}, {}], fitments: [{}] });
     expect((await manager<Found>('GET', '/find?q=car')).body.vehicles).toMatchObject([{ tag: 'car' }]);
     expect((await manager<Found>('GET', '/find')).body.fitments).toEqual([]);
+  });
+});
+
+describe('a page of a list', () => {
+  const cursor = (...values: unknown[]): string => Buffer.from(JSON.stringify(values)).toString('base64url');
+  it.each([
+    ['/tests', ['x']],
+    ['/tests', [1.5]],
+    ['/claims', [1, 'yesterday', randomUUID()]],
+    ['/claims', [1, '2026-11-10', 'no id']],
+    ['/catalogue', ['Made', 'Up', 'no id']],
+    ['/catalogue', ['Ma\0de', 'Up', randomUUID()]],
+    ['/coverage', ['Made', 'Up', '100 kW', 'EU', 'no id']],
+    ['/coverage/next', ['high', randomUUID(), randomUUID()]],
+    ['/fitments', ['Made', 'Up', '100 kW', 'EU', 7]],
+    ['/parts', ['Part', 'P-1', 'no id']],
+    ['/vehicles', [7]],
+  ])('%s behind a cursor made up as %j is refused in words', async (path, values) => {
+    expect(await manager('GET', `${path}?after=${cursor(...values)}`)).toMatchObject({
+      status: 400,
+      body: { error: { code: 'BAD_CURSOR', action: 'Begin at the first page.' } },
+    });
+  });
+});
+
+describe('counts of pulls', () => {
+  it('by the database are those among the rows', async () => {
+    const ids = Object.values(made);
+    const counted = await pullCountsOf(app.db, ids);
+    for (const id of ids) expect(counted.get(id)).toEqual(countsIn(await listPulls(app.db, [id])));
+    expect(counted.get(made.measured)).toMatchObject({ counted: 9, withFile: 9, withAir: 9, missing: false });
+    expect(counted.get(made.open)).toMatchObject({ withFile: 0, missing: true });
+  });
+});
+
+describe('what stands for a test is its own', () => {
+  it('the database takes no analysis of another test, for a test or for a claim', async () => {
+    const { rows } = await app.pool.query<{ id: string }>(
+      'select current_analysis_id as id from tests where id = $1',
+      [made.measured],
+    );
+    await expect(
+      app.pool.query('update tests set current_analysis_id = $1 where id = $2', [rows[0].id, made.drafted]),
+    ).rejects.toThrow(/current_analysis_is_its_own/);
+    const claimOn = (testId: string, arm: string) =>
+      app.pool.query(
+        `insert into claims (id, code, test_id, analysis_id, fitment_id, arm, metric, value, unit, wording, conditions, disclosures, grade, state, author_id, drafted_at)
+          select gen_random_uuid(), 'X-' || gen_random_uuid(), $1, $2, fitment_id, $3, 'upTo', 99, 'kW', 'Up to +99 kW', '[]', '[]', 'single', 'draft', created_by, now() from tests where id = $1`,
+        [testId, rows[0].id, arm],
+      );
+    await expect(claimOn(made.drafted, 'part')).rejects.toThrow(/analysis_is_of_the_test/);
+    await expect(claimOn(made.measured, 'no such arm')).rejects.toThrow(/claim_of_an_arm/);
   });
 });
 

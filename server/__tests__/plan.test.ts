@@ -308,6 +308,30 @@ describe('lock and amendment', () => {
     for (const none of ['5', '0', 'x', '1.5'])
       expect((await operator('GET', `/tests/${own}/plan-versions/${none}`)).status).toBe(404);
   });
+  it('a repeat and a further run in one amendment each find their place, and two at once make two versions', async () => {
+    const own = (await create()).body.id;
+    await manager('POST', `/tests/${own}/lock`);
+    const { pulls: before } = await detail(own);
+    const of = before.find((p) => p.label === 'p2')!.id;
+    await operator('POST', `/tests/${own}/pulls/${of}/exclusion`, {
+      reason: 'aborted pull',
+      note: 'lifted early',
+    });
+    const amend = (changes: object) =>
+      manager('POST', `/tests/${own}/amendments`, { reason: 'As the day has shown it.', changes });
+    const both = { repeatedPull: { pullId: of }, addedRun: { arm: 'part', newMount: true } };
+    expect((await amend(both)).status).toBe(204);
+    const { pulls } = await detail(own);
+    expect(pulls.map((p) => p.position)).toEqual(pulls.map((_, i) => i + 1));
+    expect(pulls[6]).toMatchObject({ label: 'p2r', run: 1, repeats: 'p2' });
+    expect(pulls.slice(-6).map((p) => [p.label, p.run, p.mount])).toEqual(
+      ['w20', 'w21', 'w22', 'p10', 'p11', 'p12'].map((label) => [label, 4, 2]),
+    );
+    expect((await versionKept(own, 2)).document.sheet.map((p) => p.label)).toEqual(pulls.map((p) => p.label));
+    const answers = await Promise.all([amend({ gear: '5th' }), amend({ fuel: '98 RON' })]);
+    expect(answers.map((a) => a.status)).toEqual([204, 204]);
+    expect((await versionKept(own, 4)).document.fields).toMatchObject({ gear: '5th', fuel: '98 RON' });
+  });
   it('the database keeps versions in turn, whole, and locks nothing without one', async () => {
     const own = (await create()).body.id;
     const refused = async (text: string, why: RegExp) =>
@@ -414,7 +438,6 @@ describe('lock and amendment', () => {
   ])('the database refuses: %s', async (statement) => {
     await expect(app.pool.query(statement, [id])).rejects.toThrow(/locked/);
   });
-  it('amendments are written once', async () => {});
   it('the run sheet is a table a spreadsheet reads', async () => {
     const file = await operator('GET', `/tests/${id}/run-sheet.csv`);
     expect(file.headers.get('content-disposition')).toMatch(/run-sheet\.csv/);

@@ -4,37 +4,55 @@ import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
 import { PullFileError } from '../../core/base/errors.ts';
 import { askedFor, foundBy } from '../../core/register/phrase.ts';
-import { cursorOf, readCursor } from './cursor.ts';
+import { cursorOf, readCursor, type CursorKind } from './cursor.ts';
 import { rawBody, rawText } from './raw-body.ts';
 import { conflict, notFound, RefusalError, refusalOf } from './refusals.ts';
 
 describe('cursors', () => {
+  const valueOf: Readonly<Record<CursorKind, fc.Arbitrary<string | number>>> = {
+    text: fc.string().filter((text) => !text.includes('\0')),
+    number: fc.double({ noNaN: true, noDefaultInfinity: true }).map((v) => (Object.is(v, -0) ? 0 : v)),
+    integer: fc.integer(),
+    id: fc.uuid(),
+    time: fc.date({ noInvalidDate: true }).map((at) => at.toISOString()),
+  };
+  const kinds = fc.array(fc.constantFrom(...(Object.keys(valueOf) as CursorKind[])), {
+    minLength: 1,
+    maxLength: 6,
+  });
+  const cursors = kinds.chain((list) =>
+    fc.tuple(fc.constant(list), fc.tuple(...list.map((kind) => valueOf[kind]))),
+  );
   it('come back as what they were made of', () =>
     fc.assert(
-      fc.property(
-        fc.array(
-          fc.oneof(
-            fc.string(),
-            fc.double({ noNaN: true, noDefaultInfinity: true }).map((v) => (Object.is(v, -0) ? 0 : v)),
-          ),
-          { minLength: 1, maxLength: 6 },
-        ),
-        (values) => {
-          expect(readCursor(cursorOf(values), values.length)).toEqual(values);
-          expect(cursorOf(values)).toMatch(/^[\w-]*$/);
-        },
-      ),
+      fc.property(cursors, ([list, values]) => {
+        expect(readCursor(cursorOf(values), list)).toEqual(values);
+        expect(cursorOf(values)).toMatch(/^[\w-]*$/);
+      }),
     ));
   it('anything else is refused, never half-read', () =>
     fc.assert(
-      fc.property(fc.string(), (text) => {
-        expect(() => readCursor(text, 3)).toThrow(RefusalError);
+      fc.property(fc.string(), kinds, (text, list) => {
+        expect(() => readCursor(text, list)).toThrow(RefusalError);
       }),
     ));
   it('no cursor is the first page; one of another list is refused', () => {
-    expect(readCursor(undefined, 5)).toBeUndefined();
-    expect(() => readCursor(cursorOf(['a', 'b']), 5)).toThrow('cannot be found');
-    expect(() => readCursor(cursorOf(['a', 1]).slice(0, -2), 2)).toThrow(RefusalError);
+    expect(readCursor(undefined, ['text'])).toBeUndefined();
+    expect(() => readCursor(cursorOf(['a', 'b']), ['text'])).toThrow('cannot be found');
+    expect(() => readCursor(cursorOf(['a', 1]).slice(0, -2), ['text', 'number'])).toThrow(RefusalError);
+  });
+  it.each<[CursorKind, string | number]>([
+    ['id', 'no id'],
+    ['id', 7],
+    ['integer', 1.5],
+    ['integer', 1e12],
+    ['integer', '1'],
+    ['number', '1'],
+    ['time', 'yesterday, about noon'],
+    ['text', 'a\0b'],
+    ['text', 1],
+  ])('a value that is no %s is refused before the database sees it: %j', (kind, value) => {
+    expect(() => readCursor(cursorOf([value]), [kind])).toThrow(RefusalError);
   });
 });
 

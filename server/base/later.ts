@@ -13,7 +13,8 @@ export interface Later {
 }
 
 const TRIES = 3;
-const LONGEST_S = 3600;
+/** After which a job is taken to be lost with its process, and done by another. */
+const LONGEST_S = 900;
 
 export async function openQueue(
   databaseUrl: string,

@@ -19,18 +19,19 @@ type Change = { field: string; from: string; to: string };
 /** Told after an amendment that changes what an analysis rests on; the publish stage listens. */
 export type PlanAmended = (tx: Queryable, testId: string, person: Person, what: string) => Promise<void>;
 
-/** One more run at the end of the sheet. */
+/** One more run at the end of the sheet, behind so many pulls. */
 function runAdded(
   test: TestColumns,
   arms: readonly ArmRow[],
   sheet: readonly PullRecord[],
   asked: NonNullable<AmendRequest['changes']['addedRun']>,
+  behind: number,
 ) {
   const arm = arms.find((a) => a.key === asked.arm);
   if (!arm) throw notFound('arm');
   return {
     pulls: runPulls(
-      sheet.length,
+      behind,
       sheet.filter((p) => p.counted).length,
       Math.max(...sheet.map((p) => p.run)) + 1,
       asked.arm,
@@ -127,8 +128,10 @@ export async function amendPlan(
   const { addedRun, repeatedPull, ...asked } = await keptDeep(tx, request.changes, person);
   const before = fieldsOf(test);
   const sheet = await sheetOf(tx, test.id);
-  const run = addedRun && runAdded(test, await armsOf(tx, test.id), sheet, addedRun);
   const repeat = repeatedPull ? await repeatOf(tx, sheet, repeatedPull.pullId) : undefined;
+  // A repeat makes room for itself before the run is put behind everything.
+  const behind = sheet.length + (repeat ? 1 : 0);
+  const run = addedRun && runAdded(test, await armsOf(tx, test.id), sheet, addedRun, behind);
   const changes: Change[] = [
     ...fieldChanges(before, asked),
     ...(run ? [run.change] : []),

@@ -2,7 +2,7 @@ import { and, asc, count, desc, eq, inArray, ne, sql } from 'drizzle-orm';
 import type { z } from 'zod';
 import type { Person } from '../../contract/base/http.ts';
 import { REVIEW } from '../../contract/base/roles.ts';
-import type { ClaimPage, ClaimsQuery, ClaimState } from '../../contract/publish/claim.ts';
+import { CLAIM_ORDER, type ClaimPage, type ClaimsQuery } from '../../contract/publish/claim.ts';
 import { cursorOf, readCursor } from '../base/cursor.ts';
 import type { Db } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
@@ -11,17 +11,6 @@ import { refreshPlaces } from './places.ts';
 import { listClaims } from './repository.ts';
 import { claims } from './tables.ts';
 import { testsByWords } from './test-words.ts';
-
-/** Order of the list, as the view `claim_places_now` has it: what waits for a decision first. */
-export const CLAIM_ORDER: readonly ClaimState[] = [
-  'in question',
-  'in review',
-  'returned',
-  'draft',
-  'stale',
-  'published',
-  'withdrawn',
-];
 
 async function countsOf(db: Db): Promise<ClaimPage['counts']> {
   const rows = await db
@@ -46,7 +35,7 @@ export async function claimPage(
   query: z.output<typeof ClaimsQuery>,
 ): Promise<ClaimPage> {
   await refreshPlaces(db);
-  const after = readCursor(query.after, 3);
+  const after = readCursor(query.after, ['integer', 'time', 'id']);
   const words = testsByWords(person, query.q, now());
   const meant = and(
     query.testId ? eq(claims.testId, query.testId) : undefined,

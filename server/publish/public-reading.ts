@@ -2,13 +2,14 @@
 import { and, asc, count, desc, eq, inArray, sql, type SQL } from 'drizzle-orm';
 import type { z } from 'zod';
 import type { TestFile } from '../../contract/judge/test-file.ts';
-import type {
-  CatalogueFitment,
-  CataloguePage,
-  CatalogueQuery,
-  Claim,
-  Evidence,
-  KeptState,
+import {
+  CLAIM_ORDER,
+  type CatalogueFitment,
+  type CataloguePage,
+  type CatalogueQuery,
+  type Claim,
+  type Evidence,
+  type KeptState,
 } from '../../contract/publish/claim.ts';
 import { cursorOf, readCursor } from '../base/cursor.ts';
 import type { Db, Queryable } from '../base/db.ts';
@@ -19,7 +20,6 @@ import { amendmentsShown } from '../plan/plan-document.ts';
 import { matches } from '../register/found-by.ts';
 import { fitments } from '../register/tables.ts';
 import type { createChangeService } from './changes.ts';
-import { CLAIM_ORDER } from './claim-page.ts';
 import { claimPlaces } from './places-tables.ts';
 import { refreshPlaces } from './places.ts';
 import { listClaims } from './repository.ts';
@@ -48,7 +48,7 @@ export function createPublicReading(
     async catalogue(query: z.output<typeof CatalogueQuery>): Promise<CataloguePage> {
       await ageOut();
       await refreshPlaces(db);
-      const after = readCursor(query.after, 3);
+      const after = readCursor(query.after, ['text', 'text', 'id']);
       const meant = and(matches(fitments.foundBy, query.q), hasCurrent);
       const behind =
         after &&

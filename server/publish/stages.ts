@@ -1,4 +1,3 @@
-/** Where each stage of a test stands, and what it waits for. */
 import type { TestStage, TestSummary } from '../../contract/overview.ts';
 import type { ClaimState } from '../../contract/publish/claim.ts';
 import type { PullCounts } from '../capture/pull-counts.ts';
@@ -46,6 +45,7 @@ function claimStage(standing: Standing | undefined, claim: ClaimState | undefine
   );
 }
 
+/** Where each stage of a test stands, and what it waits for. The view `test_places_now` says of the same which ask for a person. */
 export function stagesOf(
   test: TestRow['test'],
   pulls: PullCounts,

@@ -40,7 +40,7 @@ export async function testIdsOf(
   query: z.output<typeof TestsQuery>,
 ): Promise<Omit<TestPage, 'items'> & { ids: string[] }> {
   await refreshPlaces(db);
-  const after = readCursor(query.after, 1);
+  const after = readCursor(query.after, ['integer']);
   const meant = and(
     person.role === 'partner shop' ? eq(tests.partnerId, person.id) : undefined,
     testsByWords(person, query.q, now()),

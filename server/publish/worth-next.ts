@@ -51,7 +51,7 @@ function factors(person: Person, query: Next, now: Date): SQL {
  * grow with the register; where fitments are filtered, the cells of those are scored.
  */
 async function scored(db: Db, person: Person, query: Next, now: Date): Promise<ScoredRow[]> {
-  const after = readCursor(query.after, 3);
+  const after = readCursor(query.after, ['number', 'id', 'id']);
   const limit = query.limit + 1;
   const wantedFitments = fitmentFilter({ q: query.q, family: query.family });
   const behind = after

@@ -8,7 +8,7 @@ import {
 } from '../../contract/register/register.ts';
 import { carryOver, servedTogether } from '../../core/register/family.ts';
 import { recordAudit } from '../base/audit.ts';
-import { cursorOf, readCursor } from '../base/cursor.ts';
+import { cursorOf, readCursor, type CursorKind } from '../base/cursor.ts';
 import type { Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, notFound } from '../base/refusals.ts';
@@ -60,7 +60,10 @@ export async function fitmentPage(
     query.q && !byFamily
       ? sql<number>`-round(${likeness(fitments.foundBy, query.q)}::numeric * 1000)::int`
       : undefined;
-  const after = readCursor(query.after, rank ? 6 : 5);
+  const places: CursorKind[] = byFamily
+    ? ['text', 'number', 'text', 'text', 'id']
+    : ['text', 'text', 'text', 'text', 'id'];
+  const after = readCursor(query.after, rank ? ['integer', ...places] : places);
   const keys = rank ? [rank, ...order] : [...order];
   const behind =
     after &&

@@ -3,27 +3,27 @@ import { IMPORT_COLUMNS, IMPORT_KEYS, type ImportKind } from '../../contract/reg
 import { FitmentInput, PartInput, RevisionInput } from '../../contract/register/register.ts';
 import {
   planImport,
+  type readTable,
   type ImportPlan,
   type PlannedRow,
   type RowProblem,
 } from '../../core/register/spreadsheet.ts';
 import type { Queryable } from '../base/db.ts';
-import type { Threads } from '../base/threads.ts';
 import { applicationIds, known } from './import-known.ts';
 import { fitmentValues, partValues, revisionValues } from './import-values.ts';
-import { readTableTask } from './tasks.ts';
 
+/** A table as it was read, cell by cell. */
+export type Table = ReturnType<typeof readTable>;
 export type Plan = ImportPlan & { unknownHeaders: readonly string[] };
 
 /** What a table would change, and what is wrong in which row. */
 export async function plannedOf(
   tx: Queryable,
-  { now, threads }: { now: Date; threads: Threads },
+  now: Date,
   kind: ImportKind,
   person: Person,
-  text: string,
+  table: Table,
 ): Promise<Plan> {
-  const table = await threads.run(readTableTask, kind, text);
   const planned = planImport(table, IMPORT_KEYS[kind], await known(tx, now, kind, person));
   const problems: RowProblem[] = [...planned.problems];
   const check =

@@ -22,6 +22,7 @@ import { known, partRows } from './import-known.ts';
 import { plannedOf, type Plan } from './import-plan.ts';
 import { writeRows } from './import-write.ts';
 import { applications, fitments, parts } from './tables.ts';
+import { readTableTask } from './tasks.ts';
 
 export type ImportService = ReturnType<typeof createImportService>;
 
@@ -41,7 +42,8 @@ export function createImportService({ db, now, newId, threads }: Needs) {
   return {
     /** What an import would do; nothing is changed. */
     async preview(person: Person, kind: ImportKind, text: string): Promise<ImportPreview> {
-      const planned = await plannedOf(db, { now: now(), threads }, kind, person, text);
+      const table = await threads.run(readTableTask, kind, text);
+      const planned = await plannedOf(db, now(), kind, person, table);
       const order = { change: 0, add: 1, keep: 2 };
       const header = (field: string): string =>
         columnsOf(kind).find((c) => c.field === field)?.header ?? field;
@@ -73,11 +75,13 @@ export function createImportService({ db, now, newId, threads }: Needs) {
 
     /** Does what the preview said, whole or not at all. A table with a problem in it is not imported in part. */
     async apply(person: Person, kind: ImportKind, text: string, digest: string) {
+      // Read before anything is locked: others go on meanwhile.
+      const table = await threads.run(readTableTask, kind, text);
       return db.transaction(async (tx) => {
         await tx.execute(
           sql`lock table ${kind === 'fitments' ? fitments : kind === 'parts' ? parts : applications} in share row exclusive mode`,
         );
-        const planned = await plannedOf(tx, { now: now(), threads }, kind, person, text);
+        const planned = await plannedOf(tx, now(), kind, person, table);
         if (planned.problems.length > 0) {
           const first = planned.problems[0];
           throw new RefusalError(

@@ -93,7 +93,7 @@ export function createPartService({ db, now, newId }: Needs, publicAlready: Publ
           ? sql`exists (select 1 from ${applications} where ${applications.partId} = ${parts.id} and ${applications.fitmentId} = ${query.fitmentId})`
           : undefined,
       );
-      const after = readCursor(query.after, 3);
+      const after = readCursor(query.after, ['text', 'text', 'id']);
       const rows = await db
         .select({
           part: parts,

@@ -110,7 +110,7 @@ export function createVehicleService({ db, now, newId }: Needs) {
             )
           : undefined,
       );
-      const after = readCursor(query.after, 1);
+      const after = readCursor(query.after, ['text']);
       const rows = await db
         .select({ vehicle: vehicles, fitment: fitments })
         .from(vehicles)

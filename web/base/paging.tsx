@@ -14,12 +14,14 @@ export const pageParams = (find: object, after: string): Record<string, string> 
 
 /** Foot of a list that is read in pages: reads on as it comes into sight, or when pressed; says how much is read. */
 export function MoreRows({
+  what,
   shown,
   total,
   more,
   reading,
   onMore,
 }: {
+  /** What the rows are: of one, and of several. */ what: readonly [string, string];
   shown: number;
   total: number;
   more: boolean;
@@ -41,7 +43,9 @@ export function MoreRows({
   }, [ready, onMore]);
   return (
     <div ref={foot} className="flex items-center gap-3 pt-2 text-[12.5px] text-soft">
-      <span role="status">{shown === total ? `${total} in all` : `${shown} of ${total} read`}</span>
+      <span role="status">
+        {shown === total ? total : `${shown} of ${total}`} {what[total === 1 ? 0 : 1]}
+      </span>
       {more && (
         <Button small disabled={reading} onClick={onMore}>
           {reading ? 'Reading …' : 'Read more'}

@@ -66,6 +66,7 @@ export function CataloguePage() {
       </div>
       {data && found && found.length > 0 && (
         <MoreRows
+          what={['fitment', 'fitments']}
           shown={found.length}
           total={data.pages[0].total}
           more={hasNextPage}

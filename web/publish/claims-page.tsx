@@ -1,25 +1,14 @@
-import clsx from 'clsx';
 import { useCallback, useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import type { ClaimState } from '../../contract/publish/claim.ts';
+import { CLAIM_ORDER, type ClaimState } from '../../contract/publish/claim.ts';
 import { useClaimsInfiniteQuery } from '../base/endpoints.ts';
 import { day } from '../base/format.ts';
 import { MoreRows } from '../base/paging.tsx';
+import { Chips } from '../base/chips.tsx';
 import { Empty, Input, Loading, ProblemNote } from '../base/ui.tsx';
 import { useSettled } from '../base/use-settled.ts';
 import { Glyph } from '../compare/glyph.tsx';
 import { ClaimMark } from './claim-card.tsx';
-
-/** States in the order of the list. */
-const STATES: readonly ClaimState[] = [
-  'in question',
-  'in review',
-  'returned',
-  'draft',
-  'stale',
-  'published',
-  'withdrawn',
-];
 
 /** Register of claims, with what waits for a decision first. */
 export function ClaimsPage() {
@@ -54,22 +43,15 @@ export function ClaimsPage() {
           onChange={(e) => setWords(e.target.value)}
           className="w-64"
         />
-        <div role="group" aria-label="State" className="flex flex-wrap gap-1">
-          {[undefined, ...STATES.filter((s) => counts[s])].map((s) => (
-            <button
-              key={s ?? 'all'}
-              type="button"
-              aria-pressed={s === state}
-              onClick={() => setState(s)}
-              className={clsx(
-                'rounded-full border px-3 py-1',
-                s === state ? 'border-ink bg-ink text-on-ink' : 'border-rule text-soft hover:text-ink',
-              )}
-            >
-              {s ?? 'all'} {s ? counts[s] : Object.values(counts).reduce((sum, n) => sum + n, 0)}
-            </button>
-          ))}
-        </div>
+        <Chips
+          label="State"
+          value={state}
+          onChange={setState}
+          choices={[
+            { value: undefined, text: `all ${Object.values(counts).reduce((sum, n) => sum + n, 0)}` },
+            ...CLAIM_ORDER.filter((s) => counts[s]).map((s) => ({ value: s, text: `${s} ${counts[s]}` })),
+          ]}
+        />
       </div>
       <ProblemNote error={error} />
       {!sorted && !error && <Loading what="the claims" />}
@@ -142,6 +124,7 @@ export function ClaimsPage() {
       )}
       {data && sorted && sorted.length > 0 && (
         <MoreRows
+          what={['claim', 'claims']}
           shown={sorted.length}
           total={data.pages[0].total}
           more={hasNextPage}

@@ -9,6 +9,7 @@ import { day, number } from '../base/format.ts';
 import { DateInput } from '../base/date-input.tsx';
 import { LongList } from '../base/long-list.tsx';
 import { Matrix } from '../base/matrix.tsx';
+import { Chips } from '../base/chips.tsx';
 import { buttonClass, Empty, Input, Loading, ProblemNote, Select } from '../base/ui.tsx';
 import { useSettled } from '../base/use-settled.ts';
 import { Glyph } from '../compare/glyph.tsx';
@@ -62,22 +63,12 @@ export function CoveragePage() {
   return (
     <main className="px-6 py-5">
       <PageHead title="Coverage" note="Fitments down, parts across: how far the evidence has come.">
-        <div role="group" aria-label="View" className="flex gap-1">
-          {(Object.keys(VIEWS) as View[]).map((v) => (
-            <button
-              key={v}
-              type="button"
-              aria-pressed={v === view}
-              onClick={() => set('view', v === 'fitments' ? '' : v)}
-              className={clsx(
-                'rounded-full border px-3 py-1',
-                v === view ? 'border-ink bg-ink text-on-ink' : 'border-rule text-soft hover:text-ink',
-              )}
-            >
-              {VIEWS[v]}
-            </button>
-          ))}
-        </div>
+        <Chips
+          label="View"
+          value={view}
+          onChange={(v) => set('view', v === 'fitments' ? '' : v)}
+          choices={(Object.keys(VIEWS) as View[]).map((v) => ({ value: v, text: VIEWS[v] }))}
+        />
       </PageHead>
       <div className="mb-2 flex flex-wrap items-center gap-2">
         <Input

@@ -8,6 +8,7 @@ import { MoreRows } from '../base/paging.tsx';
 import { useSettled } from '../base/use-settled.ts';
 import { signedGain, signedUpper } from '../../core/base/rounding.ts';
 import { number, rpm, useUnits } from '../base/format.ts';
+import { Chips } from '../base/chips.tsx';
 import { buttonClass, Empty, Input, Loading, Mark, ProblemNote } from '../base/ui.tsx';
 import { Glyph } from '../compare/glyph.tsx';
 
@@ -55,23 +56,15 @@ export function TestsPage() {
           onChange={(e) => setWords(e.target.value)}
           className="w-64"
         />
-        <div role="group" aria-label="Show" className="flex gap-1">
-          {TEST_FILTERS.map((f) => (
-            <button
-              key={f}
-              type="button"
-              aria-pressed={f === show}
-              onClick={() => setShow(f)}
-              className={clsx(
-                'rounded-full border px-3 py-1',
-                f === show ? 'border-ink bg-ink text-on-ink' : 'border-rule text-soft hover:text-ink',
-              )}
-            >
-              {FILTER_NAMES[f]}
-              {data && ` ${data.pages[0].counts[f] ?? 0}`}
-            </button>
-          ))}
-        </div>
+        <Chips
+          label="Show"
+          value={show}
+          onChange={setShow}
+          choices={TEST_FILTERS.map((f) => ({
+            value: f,
+            text: data ? `${FILTER_NAMES[f]} ${data.pages[0].counts[f] ?? 0}` : FILTER_NAMES[f],
+          }))}
+        />
       </div>
       <ProblemNote error={error} />
       {!data && !error && <Loading what="the tests" />}
@@ -176,6 +169,7 @@ export function TestsPage() {
       )}
       {data && shown && shown.length > 0 && (
         <MoreRows
+          what={['test', 'tests']}
           shown={shown.length}
           total={data.pages[0].total}
           more={hasNextPage}

@@ -142,7 +142,7 @@ CREATE FUNCTION plain_words(a_text text) RETURNS text LANGUAGE sql IMMUTABLE AS 
 $$;
 --> statement-breakpoint
 -- A test asks for a person when its plan is not locked, its result is refused or has failing findings, or a claim
--- of it is not published; as the stages of server/publish/overview.ts have it.
+-- of it is not published; as server/publish/stages.ts has it.
 CREATE VIEW test_places_now AS
   SELECT t.id AS test_id, t.number,
     t.locked_at IS NULL OR (p.whole AND coalesce(n.failing > 0 OR k.refused IS NOT NULL, false)) OR coalesce(c.state <> 'published', false) AS asks,
@@ -215,7 +215,7 @@ END $$;
 CREATE FUNCTION refresh_places() RETURNS void LANGUAGE plpgsql AS $$
 DECLARE
   all_of_it boolean; due_tests uuid[]; due_claims uuid[]; due_fitments uuid[]; cell_parts uuid[]; cell_fitments uuid[];
-  cell record; touched integer := 0;
+  cell record;
 BEGIN
   IF NOT EXISTS (SELECT 1 FROM places_due) THEN RETURN; END IF;
   PERFORM pg_advisory_xact_lock(727009);
