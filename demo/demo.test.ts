@@ -134,8 +134,10 @@ describe('plans', () => {
       counted: number;
       warm_ups: number;
       per_run: number;
-    }>(`select t.id as test_id, t.run_order as runs, t.warm_ups, t.pulls_per_run as per_run, count(p.id)::int as planned, count(p.id) filter (where p.counted)::int as counted
-      from tests t join pulls p on p.test_id = t.id group by t.id having not exists (select 1 from plan_amendments a where a.test_id = t.id)`);
+    }>(`select t.id as test_id, t.run_order as runs, t.warm_ups, t.pulls_per_run as per_run,
+      count(p.id)::int as planned, count(p.id) filter (where p.counted)::int as counted
+      from tests t join pulls p on p.test_id = t.id group by t.id having not exists (select 1
+        from plan_amendments a where a.test_id = t.id)`);
     expect(pulls.length).toBeGreaterThan(10);
     for (const test of pulls) {
       expect(test.counted).toBe(test.runs.length * test.per_run);

@@ -26,8 +26,13 @@ export async function fillTests(client: pg.Client, size: TestsSize, person: stri
         (select part_id, fitment_id from applications where fitment_id = (select fitment_id from crowded) limit $3)
         union all (select part_id, fitment_id from (select * from applications where fitment_id <> (select fitment_id from crowded)
           order by random() limit $1 - $3) r)) a)
-    insert into tests (id, question, fitment_id, vehicle_id, part_revision_id, dyno_id, standard, from_rpm, to_rpm, step_rpm, smoothing_rpm, confidence, drift_bound, metric, protocol, run_order, pulls_per_run, warm_ups, remount, gear, fuel, calibration, created_by, created_at, updated_at, locked_at, locked_by, plan_hash)
-    select gen_random_uuid(), 'What does it give?', c.fitment_id, v.id, r.id, d.id, 'none', 2500, 6500, 50, 200, 0.95, 0.3, 'upTo', 'A-B-A', '{stock,part,stock}', 3, 3, false, '4th', '95', 'stock', $2, now(), now(), now(), $2, 'hash'
+    insert into tests (id, question, fitment_id, vehicle_id, part_revision_id, dyno_id, standard, from_rpm,
+      to_rpm, step_rpm, smoothing_rpm, confidence, drift_bound, metric, protocol, run_order, pulls_per_run,
+      warm_ups, remount, gear, fuel, calibration, created_by, created_at, updated_at, locked_at, locked_by,
+      plan_hash)
+    select gen_random_uuid(), 'What does it give?', c.fitment_id, v.id, r.id, d.id, 'none', 2500, 6500, 50, 200,
+      0.95, 0.3, 'upTo', 'A-B-A', '{stock,part,stock}', 3, 3, false, '4th', '95', 'stock', $2, now(), now(),
+      now(), $2, 'hash'
       from chosen c join vehicles v on v.fitment_id = c.fitment_id join part_revisions r on r.part_id = c.part_id
       cross join dynos d order by c.n`,
     [size.tests, person, size.onOneFitment],
@@ -40,14 +45,18 @@ export async function fillTests(client: pg.Client, size: TestsSize, person: stri
   await fillPulls(client, size, person);
   await client.query(
     `insert into analyses (id, test_id, number, inputs_hash, inputs, result, curves, policy, software_version, computed_at, until, glyphs)
-      select gen_random_uuid(), id, 1, 'h', '{}', jsonb_build_object('verdict', case when number % 9 = 0 then 'no gain shown' else 'claim' end,
-          'grade', 'standard', 'findings', (select jsonb_agg(jsonb_build_object('gate', 'gate ' || i, 'state', 'pass', 'text', repeat('said of it ', 12))) from generate_series(1, 20) i),
+      select gen_random_uuid(), id, 1, 'h', '{}', jsonb_build_object('verdict', case
+        when number % 9 = 0 then 'no gain shown' else 'claim' end,
+          'grade', 'standard', 'findings', (select jsonb_agg(jsonb_build_object('gate', 'gate ' || i, 'state',
+            'pass', 'text', repeat('said of it ', 12))) from generate_series(1, 20) i),
           'contrasts', jsonb_build_array(jsonb_build_object('arm', 'part', 'relative', c.curve, 'power', c.curve, 'torque', c.curve))),
         jsonb_build_object('pulls', jsonb_build_array(c.curve, c.curve, c.curve, c.curve)), '{}', 'bench', now(), now(), jsonb_build_object('part', g.glyph)
       from tests cross join (select ${CURVE} as curve) c cross join (select ${GLYPH} as glyph) g where number % 10 <> 0`,
   );
   await client.query(
-    `insert into contrasts (analysis_id, position, with_excluded, arm, against, design, up_to_pct, up_to_pct_rpm, up_to_kw, up_to_kw_rpm, up_to_nm, up_to_nm_rpm, average_pct, average_pct_lower, average_pct_upper, peak_kw, peak_kw_lower, peak_kw_upper, peak_at_edge, worst_pct, worst_pct_rpm, proven_losses)
+    `insert into contrasts (analysis_id, position, with_excluded, arm, against, design, up_to_pct, up_to_pct_rpm,
+      up_to_kw, up_to_kw_rpm, up_to_nm, up_to_nm_rpm, average_pct, average_pct_lower, average_pct_upper, peak_kw,
+      peak_kw_lower, peak_kw_upper, peak_at_edge, worst_pct, worst_pct_rpm, proven_losses)
       select id, 0, false, 'part', 'stock', 'bracketed', 3, 5200, 4.2, 5200, 6, 4100, 2, 1, 3, 4, 3, 5, false, -0.2, 2500, 0 from analyses`,
   );
   await client.query('update tests t set current_analysis_id = a.id from analyses a where a.test_id = t.id');
@@ -68,14 +77,16 @@ async function fillPulls(client: pg.Client, size: TestsSize, person: string): Pr
   const each = Math.round(size.pulls / size.tests);
   await client.query(
     `insert into pulls (id, test_id, position, label, run, arm, mount, counted)
-      select gen_random_uuid(), t.id, i, 'P' || i, 1 + i * 3 / ($1 + 1), case when i * 3 / ($1 + 1) = 1 then 'part' else 'stock' end, 1, i % 3 <> 1
+      select gen_random_uuid(), t.id, i, 'P' || i, 1 + i * 3 / ($1 + 1), case
+        when i * 3 / ($1 + 1) = 1 then 'part' else 'stock' end, 1, i % 3 <> 1
         from tests t cross join generate_series(1, $1) i`,
     [each],
   );
   await client.query(
     `insert into raw_files (sha256, bytes, size, stored_at, stored_by)
       select encode(sha256(b), 'hex'), b, octet_length(b), now(), $1
-        from (select convert_to('rpm,power ' || p.id, 'UTF8') as b from pulls p join tests t on t.id = p.test_id where t.number % 20 <> 0) r`,
+        from (select convert_to('rpm,power ' || p.id, 'UTF8') as b from pulls p join tests t on t.id = p.test_id
+          where t.number % 20 <> 0) r`,
     [person],
   );
   await client.query(
@@ -85,7 +96,8 @@ async function fillPulls(client: pg.Client, size: TestsSize, person: string): Pr
     [person],
   );
   await client.query(
-    `insert into air_readings (id, pull_id, temperature_c, pressure_hpa, pressure_kind, humidity_kind, humidity_value, entered_at, entered_by)
+    `insert into air_readings (id, pull_id, temperature_c, pressure_hpa, pressure_kind, humidity_kind,
+      humidity_value, entered_at, entered_by)
       select gen_random_uuid(), p.id, 21, 1003, 'station', 'relative', 45, now(), $1
         from pulls p join tests t on t.id = p.test_id where t.number % 20 <> 0`,
     [person],

@@ -19,11 +19,15 @@ export async function fillClaims(
       from analyses a join tests t on t.id = a.test_id),
     wanted as (select i - 1 as n, numbered.*, (i - 1) / all_of_them as round from generate_series(1, $1) i
       join numbered on numbered.at = (i - 1) % all_of_them)
-    insert into claims (id, code, test_id, analysis_id, fitment_id, part_revision_id, arm, subject, subject_kind, tells, metric, value, unit, rpm, wording, conditions, disclosures, grade, state, author_id, reviewer_id, drafted_at, published_at, snapshot)
-    select gen_random_uuid(), 'C-' || n, test_id, analysis_id, fitment_id, part_revision_id, 'part', 'Part ' || n, 'part', 'gain', 'upTo', 3.1, (${UNITS})[1 + round], 5200,
+    insert into claims (id, code, test_id, analysis_id, fitment_id, part_revision_id, arm, subject, subject_kind,
+      tells, metric, value, unit, rpm, wording, conditions, disclosures, grade, state, author_id, reviewer_id,
+      drafted_at, published_at, snapshot)
+    select gen_random_uuid(), 'C-' || n, test_id, analysis_id, fitment_id, part_revision_id, 'part', 'Part ' || n,
+      'part', 'gain', 'upTo', 3.1, (${UNITS})[1 + round], 5200,
       'Up to 3.1 ' || (${UNITS})[1 + round] || ' at 5,200 rpm', '["On one vehicle of this fitment, measured at the wheels"]', '[]', 'standard', ${STATE}, $2,
       case when (${STATE}) in ('published', 'stale', 'withdrawn') then (select id from people where id <> $2 limit 1) end,
-      now() - make_interval(mins => n), case when (${STATE}) in ('published', 'stale', 'withdrawn') then now() - make_interval(mins => n) end,
+      now() - make_interval(mins => n), case when (${STATE}) in ('published', 'stale',
+        'withdrawn') then now() - make_interval(mins => n) end,
       case when (${STATE}) in ('published', 'stale', 'withdrawn') then jsonb_build_object('fitment', jsonb_build_object('version', 1),
         'evidence', jsonb_build_object('result', result, 'amendments', '[]'::jsonb, 'pulls', '[]'::jsonb, 'claim', jsonb_build_object('code', 'C-' || n, 'fitmentSlug', fitment_id, 'fitment', 'Make Model',
           'subject', 'Part ' || n, 'subjectKind', 'part', 'tells', 'gain', 'metric', 'upTo', 'value', 3.1, 'unit', (${UNITS})[1 + round], 'wording', 'Up to 3.1 ' || (${UNITS})[1 + round] || ' at 5,200 rpm',
@@ -35,7 +39,8 @@ export async function fillClaims(
   );
   await client.query(
     `insert into input_changes (kind, subject_id, version, at, what)
-      select 'plan', test_id, 1, now(), 'the plan was amended' from (select distinct test_id from claims where state = 'published' order by 1 limit $1) c`,
+      select 'plan', test_id, 1, now(), 'the plan was amended' from (select distinct test_id from claims
+        where state = 'published' order by 1 limit $1) c`,
     [inQuestion],
   );
 }

@@ -78,9 +78,13 @@ export async function fillRegister(url: string, size: RegisterSize, seed: number
     });
     for (const rows of chunked(fitments, 1000)) {
       await client.query(
-        `insert into fitments (id, slug, maker, model, platform_code, year_from, engine_code, displacement_cc, cylinders, aspiration, ignition, fuel, transmission, driven_wheels, output_variant, market, rated_power_kw, rated_torque_nm, rated_standard, family, units_per_year, found_by)
-        select id, id::text, maker, model, 'P', 2015, 'E' || family, 1800, 4, 'turbo', 'spark', 'petrol', 'manual', 'front', kw || ' kW', 'EU', kw, 200, 'ISO 1585', family, units, found
-          from unnest($1::uuid[], $2::text[], $3::text[], $4::int[], $5::text[], $6::int[], $7::text[]) as t(id, maker, model, kw, family, units, found)`,
+        `insert into fitments (id, slug, maker, model, platform_code, year_from, engine_code, displacement_cc,
+          cylinders, aspiration, ignition, fuel, transmission, driven_wheels, output_variant, market,
+          rated_power_kw, rated_torque_nm, rated_standard, family, units_per_year, found_by)
+        select id, id::text, maker, model, 'P', 2015, 'E' || family, 1800, 4, 'turbo', 'spark', 'petrol',
+          'manual', 'front', kw || ' kW', 'EU', kw, 200, 'ISO 1585', family, units, found
+          from unnest($1::uuid[], $2::text[], $3::text[], $4::int[], $5::text[], $6::int[], $7::text[]) as t(id,
+            maker, model, kw, family, units, found)`,
         [
           rows.map((f) => f.id),
           rows.map((f) => f.maker),
@@ -98,7 +102,9 @@ export async function fillRegister(url: string, size: RegisterSize, seed: number
       category: pick(PART_CATEGORIES),
     }));
     await client.query(
-      `insert into parts (id, sku, maker, name, category, found_by, embargo_until, code_name) select id, 'SKU-' || n, 'Maker', name, category, found, case when n % 50 = 0 then date '2099-01-01' end, case when n % 50 = 0 then 'Project ' || n end
+      `insert into parts (id, sku, maker, name, category, found_by, embargo_until, code_name) select id,
+        'SKU-' || n, 'Maker', name, category, found, case when n % 50 = 0 then date '2099-01-01' end, case
+        when n % 50 = 0 then 'Project ' || n end
         from unnest($1::uuid[], $2::text[], $3::text[], $4::text[]) with ordinality as t(id, name, category, found, n)`,
       [
         parts.map((p) => p.id),

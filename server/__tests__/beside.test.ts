@@ -21,7 +21,8 @@ beforeAll(() => {
     `export default async ({ name, args }) => {
       if (name === 'for ever') for (;;);
       if (name === 'hungry') { const all = []; for (;;) all.push(new Array(100000).fill(Math.random())); }
-      if (name === 'refuses') return { failed: { kind: 'PullFileError', code: 'EMPTY_FILE', what: 'It is empty.', action: 'Send another.', where: { file: 'p1.csv', line: 3 }, details: { rows: 0 } } };
+      if (name === 'refuses') return { failed: { kind: 'PullFileError', code: 'EMPTY_FILE', what: 'It is empty.',
+        action: 'Send another.', where: { file: 'p1.csv', line: 3 }, details: { rows: 0 } } };
       return { value: [name, ...args] };
     };`,
   );

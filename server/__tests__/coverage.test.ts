@@ -85,7 +85,10 @@ describe('coverage', () => {
       tests: 1,
     });
     await app.db.execute(
-      sql`insert into analyses (id, test_id, number, inputs_hash, inputs, result, curves, policy, software_version, computed_at, glyphs) values (gen_random_uuid(), ${id}, 1, 'h', '{}', '{"verdict": "no gain shown"}', '{}', '{}', 'x', now(), '{"part": {"rpm": [2500, 6500], "gain": [0, 0], "lower": [-1, -1], "upper": [1, 1]}}')`,
+      sql`insert into analyses (id, test_id, number, inputs_hash, inputs, result, curves, policy,
+        software_version, computed_at, glyphs) values (gen_random_uuid(), ${id}, 1, 'h', '{}',
+        '{"verdict": "no gain shown"}', '{}', '{}', 'x', now(),
+        '{"part": {"rpm": [2500, 6500], "gain": [0, 0], "lower": [-1, -1], "upper": [1, 1]}}')`,
     );
     // What counts is the analysis that stands for the test, not the one with the highest number.
     expect(stateOf(await grid(), app.ids.fitment, app.ids.part)).toMatchObject({ state: 'planned' });

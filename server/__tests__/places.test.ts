@@ -210,8 +210,10 @@ describe('what stands for a test is its own', () => {
     ).rejects.toThrow(/current_analysis_is_its_own/);
     const claimOn = (testId: string, arm: string) =>
       app.pool.query(
-        `insert into claims (id, code, test_id, analysis_id, fitment_id, arm, metric, value, unit, wording, conditions, disclosures, grade, state, author_id, drafted_at)
-          select gen_random_uuid(), 'X-' || gen_random_uuid(), $1, $2, fitment_id, $3, 'upTo', 99, 'kW', 'Up to +99 kW', '[]', '[]', 'single', 'draft', created_by, now() from tests where id = $1`,
+        `insert into claims (id, code, test_id, analysis_id, fitment_id, arm, metric, value, unit, wording,
+          conditions, disclosures, grade, state, author_id, drafted_at)
+          select gen_random_uuid(), 'X-' || gen_random_uuid(), $1, $2, fitment_id, $3, 'upTo', 99, 'kW',
+            'Up to +99 kW', '[]', '[]', 'single', 'draft', created_by, now() from tests where id = $1`,
         [testId, rows[0].id, arm],
       );
     await expect(claimOn(made.drafted, 'part')).rejects.toThrow(/analysis_is_of_the_test/);

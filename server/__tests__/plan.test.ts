@@ -341,7 +341,8 @@ describe('lock and amendment', () => {
       /without the plan/,
     );
     const insert = (version: number, document: string, reason: string) =>
-      `insert into plan_versions (test_id, version, at, person_id, reason, hash, document) values ($1, ${version}, now(), $2, ${reason}, 'h', ${document})`;
+      `insert into plan_versions (test_id, version, at, person_id, reason, hash, document) values ($1, ${version},
+        now(), $2, ${reason}, 'h', ${document})`;
     await refused(insert(3, "'{}'", "'a reason of some length'"), /follows none/);
     await refused(insert(1, 'null', 'null'), /kept whole/);
     await refused(insert(1, "'{}'", "'a reason of some length'"), /amended_for_a_reason/);

@@ -142,7 +142,8 @@ describe('results as rows', () => {
     const end = { side: 'high', rpm: 6100, times: 2.2 };
     await app.pool.query(
       `with rough as (insert into analyses (id, test_id, number, inputs_hash, inputs, result, curves, policy, software_version, computed_at)
-         select gen_random_uuid(), test_id, number + 1, 'rough', inputs, jsonb_set(result, '{contrasts,0,scatter,noisyEnd}', $2), curves, policy, software_version, computed_at
+         select gen_random_uuid(), test_id, number + 1, 'rough', inputs, jsonb_set(result,
+           '{contrasts,0,scatter,noisyEnd}', $2), curves, policy, software_version, computed_at
          from analyses where test_id = $1 returning id, test_id)
        update tests t set current_analysis_id = rough.id from rough where t.id = rough.test_id`,
       [id, JSON.stringify(end)],

@@ -36,7 +36,8 @@ export function createPublicAnswers({ db, now }: Pick<Needs, 'db' | 'now'>) {
    */
   async function stampNow(): Promise<{ at: string; settled: boolean }> {
     const { rows } = await db.execute<{ at: string; settled: boolean }>(sql`
-      select concat_ws(' ', (select max(id) from audit_entries), (select max(id) from claim_events), (select max(id) from input_changes), (select max(id) from change_answers)) as at,
+      select concat_ws(' ', (select max(id) from audit_entries), (select max(id) from claim_events),
+        (select max(id) from input_changes), (select max(id) from change_answers)) as at,
         pg_snapshot_xmin(s) = pg_snapshot_xmax(s) as settled from pg_current_snapshot() s`);
     const [{ at, settled }] = rows;
     return { at: `${at} ${Math.floor(now().getTime() / TIME_STEP_MS)}`, settled };

@@ -58,7 +58,8 @@ const WAITING_SHOWN = 100;
 async function begunOf(db: Queryable, ids: readonly string[]): Promise<Set<string>> {
   if (ids.length === 0) return new Set();
   const { rows } = await db.execute<{ id: string }>(
-    sql`select distinct p.test_id as id from pulls p join pull_files f on f.pull_id = p.id where p.test_id = any(${sql.param([...ids])}::uuid[])`,
+    sql`select distinct p.test_id as id from pulls p join pull_files f on f.pull_id = p.id
+      where p.test_id = any(${sql.param([...ids])}::uuid[])`,
   );
   return new Set(rows.map((r) => r.id));
 }

@@ -81,7 +81,8 @@ export function createPlanService(needs: Needs, vehicleService: VehicleService, 
         if (
           (
             await tx.execute(
-              sql`select 1 from pull_files f join pulls p on p.id = f.pull_id where p.test_id = ${id} union all select 1 from air_readings a join pulls p on p.id = a.pull_id where p.test_id = ${id} limit 1`,
+              sql`select 1 from pull_files f join pulls p on p.id = f.pull_id where p.test_id = ${id} union all
+                select 1 from air_readings a join pulls p on p.id = a.pull_id where p.test_id = ${id} limit 1`,
             )
           ).rows.length > 0
         ) {

@@ -56,7 +56,8 @@ interface ClaimSteps {
 export function createChangeService({ db, now, log }: Needs, judge: JudgeService, steps: ClaimSteps) {
   async function openChanges(tx: Queryable, claimId: string): Promise<OpenChange[]> {
     const { rows } = await tx.execute<OpenChange>(
-      sql`select change_id::int as id, kind, subject_id as "subjectId", version, at, what from unanswered_changes where claim_id = ${claimId} order by change_id`,
+      sql`select change_id::int as id, kind, subject_id as "subjectId", version, at, what from unanswered_changes
+        where claim_id = ${claimId} order by change_id`,
     );
     return rows.map((row) => ({ ...row, at: new Date(row.at).toISOString() }));
   }

@@ -260,7 +260,9 @@ export function createPublishService(needs: Needs, judge: JudgeService) {
         checkStep(claim, 'approve');
         // Parts are held against an embargo that somebody sets at this moment.
         await tx.execute(
-          sql`select 1 from parts where id in (select r.part_id from ${revisionsInArms} a join part_revisions r on r.id = a.revision_id where a.test_id = ${claim.testId}) order by id for share`,
+          sql`select 1 from parts where id in (select r.part_id from ${revisionsInArms} a
+            join part_revisions r on r.id = a.revision_id where a.test_id = ${claim.testId})
+            order by id for share`,
         );
         if (await testIsEmbargoed(tx, claim.testId, now()))
           throw conflict(
@@ -331,7 +333,9 @@ export function createPublishService(needs: Needs, judge: JudgeService) {
         .where(
           and(
             inArray(claims.state, [...PUBLIC_STATES]),
-            sql`${claims.testId} in (select a.test_id from ${revisionsInArms} a join ${partRevisions} on ${partRevisions.id} = a.revision_id where ${partRevisions.partId} = ${partId})`,
+            sql`${claims.testId} in (select a.test_id from ${revisionsInArms} a
+              join ${partRevisions} on ${partRevisions.id} = a.revision_id
+              where ${partRevisions.partId} = ${partId})`,
           ),
         );
       return claim && `claim ${claim.code} of the part is public (${claim.state})`;

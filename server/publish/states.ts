@@ -6,7 +6,8 @@ import { claims } from './tables.ts';
 export const inQuestion = sql<boolean>`exists (select 1 from unanswered_changes u where u.claim_id = ${claims.id})`;
 
 /** The state a claim is shown in. Read wherever a claim is shown to anybody: one that is in question is never current. */
-export const shownState = sql<ClaimState>`case when ${claims.state} = 'published' and ${inQuestion} then 'in question' else ${claims.state} end`;
+export const shownState = sql<ClaimState>`case when ${claims.state} = 'published'
+  and ${inQuestion} then 'in question' else ${claims.state} end`;
 
 /** Published, and nothing under it has changed without an answer. */
 export const isCurrent = sql`(${claims.state} = 'published' and not ${inQuestion})`;

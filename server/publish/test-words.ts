@@ -25,7 +25,8 @@ export function testsByWords(person: Person, phrase: string, now: Date): SQL | u
         sql`(${sql.join(
           words.map(
             (word) =>
-              sql`${testPlaces.foundBy} like ${like(word)} or ${testPlaces.partIds} && array(select ${parts.id} from ${parts} where ${partName} like ${like(word)})`,
+              sql`${testPlaces.foundBy} like ${like(word)} or ${testPlaces.partIds} && array(select ${parts.id}
+                from ${parts} where ${partName} like ${like(word)})`,
           ),
           sql` or `,
         )})`,

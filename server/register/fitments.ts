@@ -43,7 +43,8 @@ export function fitmentFilter(query: Pick<PageQuery, 'q' | 'family' | 'partId'>)
     matches(fitments.foundBy, query.q),
     query.family ? eq(fitments.family, query.family) : undefined,
     query.partId
-      ? sql`exists (select 1 from ${applications} where ${applications.fitmentId} = ${fitments.id} and ${applications.partId} = ${query.partId})`
+      ? sql`exists (select 1 from ${applications} where ${applications.fitmentId} = ${fitments.id}
+        and ${applications.partId} = ${query.partId})`
       : undefined,
   );
 }

@@ -90,7 +90,8 @@ export function createPartService({ db, now, newId }: Needs, publicAlready: Publ
         matches(shownFoundBy(person, now()), query.q),
         query.category ? eq(parts.category, query.category) : undefined,
         query.fitmentId
-          ? sql`exists (select 1 from ${applications} where ${applications.partId} = ${parts.id} and ${applications.fitmentId} = ${query.fitmentId})`
+          ? sql`exists (select 1 from ${applications} where ${applications.partId} = ${parts.id}
+            and ${applications.fitmentId} = ${query.fitmentId})`
           : undefined,
       );
       const after = readCursor(query.after, ['text', 'text', 'id']);
