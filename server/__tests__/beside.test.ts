@@ -59,6 +59,17 @@ describe('threads', () => {
       expect(await threads.run(task('after'))).toEqual(['after']);
     },
   );
+  it('started later compute by the program of before, whatever has been laid over it', async () => {
+    const file = join(folder, 'changing.mjs');
+    writeFileSync(file, "export default async () => ({ value: 'before' });");
+    const own = inThreads(file);
+    writeFileSync(file, "export default async () => ({ value: 'after' });");
+    expect(await own.run(task('any'))).toBe('before');
+    await own.close();
+    const next = inThreads(file);
+    expect(await next.run(task('any'))).toBe('after');
+    await next.close();
+  });
   it('know every task by name, and refuse in the same words as without them', async () => {
     const bytes = Buffer.from('nothing of use');
     const here = await inThisThread.run(readPullTask, bytes, {}).catch((error: unknown) => error);

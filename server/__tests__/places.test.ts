@@ -6,7 +6,7 @@ import type { CataloguePage, ClaimPage } from '../../contract/publish/claim.ts';
 import { EVIDENCE_STATES, FAMILY_DISCOUNT, OPEN_SHARE } from '../../core/register/worth-testing.ts';
 import { countsIn, pullCountsOf } from '../capture/pull-counts.ts';
 import { listPulls } from '../capture/repository.ts';
-import { applications, fitments, parts } from '../register/tables.ts';
+import { applications, fitments, partRevisions, parts } from '../register/tables.ts';
 import { placesAreRight, startApp, type Ask, type TestApp } from './app.ts';
 import { analysisOf, draft, madeSession, measuredTest } from './made-session.ts';
 
@@ -256,5 +256,39 @@ describe('places', () => {
     await placesAreRight(app.pool);
     const { rows } = await app.pool.query<{ worth: number }>('select worth from coverage_cells');
     expect(rows[0].worth).toBeGreaterThan(400);
+  });
+});
+
+describe('a part in several arms of a test', () => {
+  it('is shown by the first of them, wherever the rows happen to lie', async () => {
+    const [partId, revisionId] = [randomUUID(), randomUUID()];
+    await app.db
+      .insert(parts)
+      .values({ id: partId, sku: 'P-9', maker: 'Made', name: 'Two-way', category: 'intake' });
+    await app.db.insert(partRevisions).values({ id: revisionId, partId, revision: 'A' });
+    await app.db.insert(applications).values({ partId, fitmentId: app.ids.fitment });
+    const plan = app.plan();
+    plan.arms[1].changes[0].partRevisionId = revisionId;
+    const { id } = (await manager<{ id: string }>('POST', '/tests', plan)).body;
+    await app.pool.query(
+      `insert into test_arms (test_id, key, position, label, role, part_revision_id)
+        select $1, 'another-' || i, 10 - i, 'x', 'part', $2 from generate_series(1, 8) i`,
+      [id, revisionId],
+    );
+    for (const [position, first] of [
+      [1, 'part'],
+      [20, 'another-8'],
+      [1, 'part'],
+    ]) {
+      await app.pool.query("update test_arms set position = $2 where test_id = $1 and key = 'part'", [
+        id,
+        position,
+      ]);
+      await app.pool.query('select refresh_places()');
+      const { rows } = await app.pool.query('select arm, tests from coverage_cells where part_id = $1', [
+        partId,
+      ]);
+      expect(rows).toEqual([{ arm: first, tests: 1 }]);
+    }
   });
 });

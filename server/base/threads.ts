@@ -2,7 +2,10 @@
  * Computing beside the thread that answers: an analysis, a large file or table would hold everybody else up. Each
  * task has a deadline and a limit of memory; one that passes either is refused and the next has a fresh thread.
  */
+import { createHash } from 'node:crypto';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
+import { dirname, join } from 'node:path';
 import { Piscina } from 'piscina';
 import * as errors from '../../core/base/errors.ts';
 import { RefusalError } from './refusals.ts';
@@ -58,13 +61,25 @@ function asThrown({ kind, code, what, action, where, details }: FailedWork): err
   return new (known ?? errors.EvidentiaError)(code, what, action, where, details);
 }
 
+/**
+ * The program of the threads as it is now, under a name of its own: a thread that starts later, after another build has
+ * been laid over this one, must not compute by another version than the server says.
+ */
+function asItIsNow(workerFile: string): string {
+  const program = readFileSync(workerFile);
+  const hash = createHash('sha256').update(program).digest('hex').slice(0, 16);
+  const copy = join(dirname(workerFile), `tasks-${hash}.mjs`);
+  if (!existsSync(copy)) writeFileSync(copy, program);
+  return copy;
+}
+
 /** In threads of their own, as many as there are processors. */
 export function inThreads(
   workerFile: string,
   { deadlineMs = DEADLINE_MS, memoryMb = MOST_MEMORY_MB } = {},
 ): Threads {
   const pool = new Piscina({
-    filename: workerFile,
+    filename: asItIsNow(workerFile),
     minThreads: 0,
     maxThreads: Math.max(2, availableParallelism()),
     idleTimeout: 30_000,

@@ -95,10 +95,10 @@ CREATE VIEW claims_shown AS
 --> statement-breakpoint
 -- Each arm that is about a part: its claims speak for it, else its result, else what has been captured.
 CREATE VIEW evidence_of_arms AS
-  SELECT part_id, fitment_id, test_id, number, arm,
+  SELECT part_id, fitment_id, test_id, number, arm, position,
     least(rank, CASE WHEN own THEN evidence_rank('published') ELSE evidence_rank('in combination') END) AS rank
   FROM (
-    SELECT r.part_id, t.fitment_id, t.id AS test_id, t.number, a.key AS arm,
+    SELECT r.part_id, t.fitment_id, t.id AS test_id, t.number, a.key AS arm, a.position,
       -- Scopes in which an arm is about the part itself; rows from before scopes were kept are.
       a.scope IN ('', 'part alone', 'part with what it needs', 'part with its calibration') AS own,
       coalesce(
@@ -112,11 +112,11 @@ CREATE VIEW evidence_of_arms AS
           THEN evidence_rank('capturing') ELSE evidence_rank('planned') END) AS rank
     FROM tests t JOIN test_arms a ON a.test_id = t.id JOIN part_revisions r ON r.id = a.part_revision_id) every_arm;
 --> statement-breakpoint
--- The furthest arm speaks for its part on its fitment.
+-- The furthest arm speaks for its part on its fitment; among equals the newest test, and the first of its arms.
 CREATE VIEW evidence_of_cells AS
   SELECT part_id, fitment_id, max(rank) AS rank, count(DISTINCT test_id)::integer AS tests,
     (array_agg(test_id ORDER BY rank DESC, number DESC))[1] AS test_id,
-    (array_agg(arm ORDER BY rank DESC, number DESC))[1] AS arm
+    (array_agg(arm ORDER BY rank DESC, number DESC, position))[1] AS arm
   FROM evidence_of_arms GROUP BY part_id, fitment_id;
 --> statement-breakpoint
 -- Fitments of the family of one that was measured, which the same test serves; as core/register/family.ts has it.
