@@ -3,7 +3,7 @@
  * task has a deadline and a limit of memory; one that passes either is refused and the next has a fresh thread.
  */
 import { createHash } from 'node:crypto';
-import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { dirname, join } from 'node:path';
 import { Piscina } from 'piscina';
@@ -69,7 +69,11 @@ function asItIsNow(workerFile: string): string {
   const program = readFileSync(workerFile);
   const hash = createHash('sha256').update(program).digest('hex').slice(0, 16);
   const copy = join(dirname(workerFile), `tasks-${hash}.mjs`);
-  if (!existsSync(copy)) writeFileSync(copy, program);
+  if (!existsSync(copy)) {
+    // Whole or not there: another server may be starting at this moment.
+    writeFileSync(`${copy}.${process.pid}`, program);
+    renameSync(`${copy}.${process.pid}`, copy);
+  }
   return copy;
 }
 
