@@ -110,8 +110,8 @@ describe('the queue', () => {
           return Promise.resolve();
         },
       });
-    // Two servers on one database, started at once.
-    queues.push(...(await Promise.all([open('one'), open('other')])));
+    // Servers on one fresh database, started at once.
+    queues.push(...(await Promise.all(['one', 'other', 'third', 'fourth', 'fifth', 'sixth'].map(open))));
   });
   afterAll(async () => {
     await Promise.all(queues.map((queue) => queue.stop()));

@@ -2,6 +2,7 @@
  * Work for later, kept in the same PostgreSQL: whichever process is free does it, and what was under way when a
  * process ended is done again. Jobs carry no data; what is to be done is read from the records when they run.
  */
+import pg from 'pg';
 import PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
 
@@ -16,6 +17,33 @@ const TRIES = 3;
 /** After which a job is taken to be lost with its process, and done by another. */
 const LONGEST_S = 900;
 
+/**
+ * Servers that start at once make the queue's tables in turn: a server that already asks for jobs while another
+ * one still adds tables would each wait for what the other holds.
+ */
+async function inTurn<T>(databaseUrl: string, work: () => Promise<T>): Promise<T> {
+  const client = new pg.Client({ connectionString: databaseUrl });
+  await client.connect();
+  try {
+    await client.query('select pg_advisory_lock(727004)');
+    return await work();
+  } finally {
+    // The lock goes with the connection.
+    await client.end();
+  }
+}
+
+async function makeQueue(boss: PgBoss, job: string): Promise<void> {
+  if (await boss.getQueue(job)) return;
+  // One waits at the most: what is due is read when it runs.
+  await boss.createQueue(job, {
+    name: job,
+    policy: 'short',
+    retryLimit: TRIES,
+    expireInSeconds: LONGEST_S,
+  });
+}
+
 export async function openQueue(
   databaseUrl: string,
   log: Logger,
@@ -23,15 +51,11 @@ export async function openQueue(
 ): Promise<Later> {
   const boss = new PgBoss({ connectionString: databaseUrl, schema: 'queue', max: 3 });
   boss.on('error', (error) => log.error({ error: error.message }, 'the queue has lost its connection'));
-  await boss.start();
+  await inTurn(databaseUrl, async () => {
+    await boss.start();
+    for (const job of Object.keys(work)) await makeQueue(boss, job);
+  });
   for (const [job, handle] of Object.entries(work)) {
-    // One waits at the most: what is due is read when it runs.
-    await boss.createQueue(job, {
-      name: job,
-      policy: 'short',
-      retryLimit: TRIES,
-      expireInSeconds: LONGEST_S,
-    });
     await boss.work(job, { pollingIntervalSeconds: 1 }, async () => {
       await handle();
     });
