@@ -19,6 +19,15 @@ export default tseslint.config(
     },
   },
   {
+    // What is longer says beside it why it is not in pieces.
+    files: ['**/*.{ts,tsx}'],
+    ignores: ['**/*.test.ts', '**/__tests__/**', 'e2e/**'],
+    rules: {
+      'max-lines-per-function': ['error', { max: 60, skipBlankLines: true, skipComments: true }],
+      'max-lines': ['error', { max: 400 }],
+    },
+  },
+  {
     files: ['cli/reference/evaluate.ts'],
     rules: {
       '@typescript-eslint/no-unsafe-member-access': 'off',

@@ -86,6 +86,7 @@ program
   .argument('<pull>', 'pull file')
   .option('--json', 'print as JSON')
   .description('says what it found in a pull file: encoding, delimiter, columns, units, sweep, peaks')
+  // eslint-disable-next-line max-lines-per-function -- a table of commands
   .action((file: string, options: { json?: boolean }) => {
     let bytes: Uint8Array;
     try {

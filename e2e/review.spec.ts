@@ -11,7 +11,8 @@ test('a claim with a proven loss is returned, sent again, published with its dis
     await expect(page.getByText(/▼ Proven loss: −\d\.\d % near/)).toBeVisible();
     await page.getByRole('button', { name: 'Return with a reason' }).click();
     const send = page.getByRole('dialog').getByRole('button', { name: 'Return it' });
-    await expect(send).toBeDisabled();
+    await send.click();
+    await expect(page.getByRole('dialog')).toContainText('Say why, in 5 characters or more');
     await page.getByLabel('Reason').fill('Say which fuel was used on both days.');
     await send.click();
     await expect(page.getByText('Say which fuel was used on both days.')).toBeVisible();

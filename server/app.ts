@@ -184,7 +184,9 @@ const sameOrigin: RequestHandler = (req, _res, next) => {
   next();
 };
 
+// eslint-disable-next-line max-lines-per-function -- a table of errors and their answers
 function errorAnswer({ log }: Needs): ErrorRequestHandler {
+  // eslint-disable-next-line max-lines-per-function -- a table of errors and their answers
   return (error: unknown, req, res, next) => {
     if (res.headersSent) {
       next(error);

@@ -43,7 +43,11 @@ export function ask(url: string, headers: Readonly<Record<string, string>> = {})
         }),
       );
     });
-    asked.on('error', reject);
+    // A kept connection may be closed by the server just as it is used again: asked once more, as browsers do.
+    asked.on('error', (error) => {
+      if (asked.reusedSocket && 'code' in error && error.code === 'ECONNRESET') resolve(ask(url, headers));
+      else reject(error);
+    });
     asked.end();
   });
 }

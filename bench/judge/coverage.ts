@@ -29,6 +29,7 @@ export interface CoverageInput {
  * levels of docs/method.md. The truth the band is held against is the true gain smoothed over 200 rpm;
  * “up to” is held against the largest true gain, unsmoothed.
  */
+// eslint-disable-next-line max-lines-per-function -- one simulated test from its plan to its verdict
 export function coverage({ tests, remount, effect, seed, widthTimes = 1 }: CoverageInput) {
   const rng = seededRng(seed);
   const grid = rpmGrid(2500, 6500, 50);

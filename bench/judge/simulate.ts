@@ -64,6 +64,7 @@ function planned(scenario: Scenario): PlannedPull[] {
 }
 
 /** Same seed, same bytes. */
+// eslint-disable-next-line max-lines-per-function -- one simulated session, pull by pull
 export function simulateSession(scenario: Scenario): SimulatedSession {
   const rng = seededRng(scenario.seed);
   const engine = ENGINES[scenario.engine];

@@ -29,7 +29,10 @@ export type Person = z.infer<typeof PersonSchema>;
 export const SessionSchema = z.object({ person: PersonSchema.nullable(), demo: z.boolean() });
 export type Session = z.infer<typeof SessionSchema>;
 
-export const SignInRequest = z.object({ email: z.email(), password: z.string().min(1).max(200) });
+export const SignInRequest = z.object({
+  email: z.email('Write the whole address, as name@house.example.'),
+  password: z.string().min(1, 'Write the password.').max(200),
+});
 export const DemoSignInRequest = z.object({ personId: z.uuid() });
 export const DemoPeopleSchema = z.array(
   PersonSchema.pick({ id: true, name: true, role: true }).extend({ does: z.string() }),

@@ -14,17 +14,21 @@ export const CoverageQuery = z.object({
   state: z.enum(EVIDENCE_STATES).optional(),
   group: z.enum(['fitments', 'families']).default('fitments'),
   after: z.string().max(400).optional(),
-  limit: z.coerce.number().int().min(1).max(200).default(60),
+  limit: z.coerce.number().int().min(1).max(200).default(30),
 });
 export type CoverageQuery = z.input<typeof CoverageQuery>;
+/** What is left out of a cell is none: no test, no curve, no sibling with a finding. */
 export const CoverageCellSchema = z.object({
   partId: z.string(),
   state: z.enum(EVIDENCE_STATES),
-  testId: z.string().nullable(),
-  tests: z.number(),
-  glyph: GlyphSchema.nullable(),
-  /** A sibling fitment has a finding that could be told here as advice. */ familyServed: z.boolean(),
+  testId: z.string().optional(),
+  tests: z.number().optional(),
+  glyph: GlyphSchema.optional(),
+  /** A sibling fitment has a finding that could be told here as advice. */ familyServed: z
+    .boolean()
+    .optional(),
 });
+export type CoverageCell = z.infer<typeof CoverageCellSchema>;
 export const CoverageRowSchema = z.object({
   id: z.string(),
   name: z.string(),

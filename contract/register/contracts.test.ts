@@ -220,7 +220,7 @@ describe('a plan', () => {
 
 describe('questions asked of lists', () => {
   it('have bounds', () => {
-    expect(CoverageQuery.parse({})).toMatchObject({ limit: 60, group: 'fitments', q: '' });
+    expect(CoverageQuery.parse({})).toMatchObject({ limit: 30, group: 'fitments', q: '' });
     expect(issues(CoverageQuery, { limit: '5000' })).toHaveLength(1);
     expect(issues(ScheduleQuery, { from: '2026-11-16', days: '400' })).toHaveLength(1);
     expect(

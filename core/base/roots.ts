@@ -4,6 +4,7 @@ import { NumericalError } from './errors.ts';
  * Root of a continuous function in a bracket by Brent's method (Brent 1973, ch. 4).
  * Throws when f has the same sign at both ends or the cap on steps is reached.
  */
+// eslint-disable-next-line max-lines-per-function -- the published algorithm, step by step as it is printed
 export function brent(
   f: (x: number) => number,
   low: number,

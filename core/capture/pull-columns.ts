@@ -67,6 +67,7 @@ export function readingsIn(rows: readonly string[][], from: number, column: numb
   for (let i = from; i < rows.length; i++) if (!looksMissing((rows[i][column] ?? '').trim())) n += 1;
   return n;
 }
+// eslint-disable-next-line max-lines-per-function -- questions in the order they are asked; each answer narrows the next
 export function resolveColumns(
   layout: Layout,
   rows: readonly string[][],
@@ -156,6 +157,7 @@ export function resolveColumns(
 }
 /** Fills in units that the values decide beyond doubt, and asks for those that matter and cannot be told. */
 
+// eslint-disable-next-line max-lines-per-function -- questions in the order they are asked; each answer narrows the next
 export function settleUnits(
   layout: Layout,
   rows: readonly string[][],

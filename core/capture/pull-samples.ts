@@ -109,6 +109,7 @@ export function refuseCutEnd(rows: readonly string[][], last: number, layout: La
       { line: last + 1, column: layout.header[usual - 1] ?? '' },
     );
 }
+// eslint-disable-next-line max-lines-per-function -- one pass over the rows of a file, which may be long: nothing is walked twice
 export function readSamples(
   text: string,
   encoding: Encoding,

@@ -60,6 +60,7 @@ function halfWidth(rpm: Float64Array): { half: number; pause: number } {
  * up to the rev peak, with the ramp-in cut. "Longest" is in rpm gained.
  * Throws `PullFileError` NO_SWEEP when nothing rises.
  */
+// eslint-disable-next-line max-lines-per-function -- one walk along the speed; pieces would hand each other its whole state
 export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY): Sweep {
   const n = samples.rpm.length;
   const { half, pause } = halfWidth(samples.rpm);

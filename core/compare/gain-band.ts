@@ -64,6 +64,7 @@ export interface GainBand {
  * @param rows smoothed curves in lp, one per counted pull, on the common grid; see `noInterval` for what is refused
  * @param rpm the common grid
  */
+// eslint-disable-next-line max-lines-per-function -- the rule in the order it is written down in the method
 export function gainBand(rows: Rows, rpm: readonly number[], layout: Layout, terms: Terms): GainBand {
   const weights = contrastWeights(layout);
   const residuals = runResiduals(rows, layout);

@@ -51,6 +51,7 @@ export function problemsOf(
 }
 
 /** What holds for a configuration by itself: needs met, no conflicts, parts listed for the fitment. */
+// eslint-disable-next-line max-lines-per-function -- a list of checks, each a few lines and apart from the others
 export function fitProblems(configuration: Configuration, input: ArmsInput): ArmProblem[] {
   const problems: ArmProblem[] = [];
   const fitted = Object.values(configuration.parts).flatMap((p) => {

@@ -29,6 +29,7 @@ function changedParts(baseline: Configuration, arm: Configuration, input: ArmsIn
 }
 
 /** Whose gain would it be? The wording follows what differs, not what was meant. */
+// eslint-disable-next-line max-lines-per-function -- the table of scopes, case by case
 export function scopeOf(
   baseline: Configuration,
   arm: Configuration,

@@ -84,12 +84,14 @@ export function blocksAt(plan: Pick<ScheduledPlan, 'blocks' | 'gapMinutes'>, sta
  * one baseline follow each other. A session is never split over two days: the day is an error term
  * of its own, so what does not fit into one is reported.
  */
+// eslint-disable-next-line max-lines-per-function -- one search; its parts share the calendar that is being filled
 export function suggestSchedule({ plans, openings, whenThere, fixed, from }: ScheduleInput): Schedule {
   const placements: Placement[] = [];
   const unplaced: { planId: string; pulls: number; code: Unplaced }[] = [];
   const standing = (): Placement[] => [...fixed, ...placements];
   const always: Span[] = [{ start: -Infinity, end: Infinity }];
 
+  // eslint-disable-next-line max-lines-per-function -- one search; its parts share the calendar that is being filled
   const place = (plan: ScheduledPlan, after: Placement | undefined): Placement | Unplaced => {
     const earliest = Math.max(from, plan.notBefore ?? from);
     const known = plan.dynoIds.filter((id) => openings.has(id));

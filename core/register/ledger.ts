@@ -206,6 +206,7 @@ export interface StockAnswer {
  * @param at the day the question is about; ages of service items are counted to it
  * @param odometerKm reading on that day; null leaves the check by distance out
  */
+// eslint-disable-next-line max-lines-per-function -- a list of checks, each a few lines and apart from the others
 export function isStock(
   configuration: Configuration,
   stock: StockSpecification,

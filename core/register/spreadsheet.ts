@@ -47,6 +47,7 @@ function delimiterOf(text: string): string {
 const plain = (header: string): string => header.toLowerCase().replace(/[^a-z0-9]+/g, '');
 
 /** Reads a table with a header row. Rows with a problem are left out of `rows`; every problem is listed. */
+// eslint-disable-next-line max-lines-per-function -- one pass over the rows; problems are told in their order
 export function readTable<Field extends string>(
   text: string,
   specs: readonly ColumnSpec<Field>[],

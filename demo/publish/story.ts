@@ -27,6 +27,7 @@ import { DEMO_PEOPLE } from '../register/people.ts';
 import { DEMO_DYNOS, DEMO_FITMENTS, DEMO_SENSORS, DEMO_VEHICLES } from '../register/vehicles.ts';
 
 /** Fills an empty database. `password` opens every sample person's account; random when left out. */
+// eslint-disable-next-line max-lines-per-function -- a story, told in the order it happened
 export async function loadDemo(
   needs: Omit<Needs, 'now' | 'newId' | 'threads'>,
   password: string = randomUUID(),

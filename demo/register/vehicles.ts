@@ -1,3 +1,4 @@
+/* eslint-disable max-lines -- a list of the sample cars, a record each */
 /** Fitments, vehicles, calibrations and dynos of the demo; makers, models and codes are all invented. */
 import type { z } from 'zod';
 import type { DynoInput, FitmentInput, VehicleInput } from '../../contract/register/register.ts';

@@ -9,13 +9,16 @@ export type Db = NodePgDatabase;
 /** A database or a transaction in it: what repositories take. */
 export type Queryable = Pick<Db, 'select' | 'insert' | 'update' | 'delete' | 'execute'>;
 
+/** Likeness of a typed word to a word of a text from which it counts as meant (pg_trgm, 0 to 1). */
+const LIKE_ENOUGH = 0.5;
+
 export function openPool(databaseUrl: string): pg.Pool {
   return new pg.Pool({
     connectionString: databaseUrl,
     max: 12,
     application_name: 'evidentia',
     // Compiling a plan takes longer than any question asked here.
-    options: '-c jit=off',
+    options: `-c jit=off -c pg_trgm.word_similarity_threshold=${LIKE_ENOUGH}`,
   });
 }
 export const openDb = (pool: pg.Pool): Db => drizzle(pool, { casing: 'snake_case' });

@@ -10,6 +10,7 @@ import type { Route } from './routing.ts';
 import { people, policies } from './tables.ts';
 
 /** House policy: every version that was ever in force, and a new one with its reason. None is ever edited. */
+// eslint-disable-next-line max-lines-per-function -- a table of routes, a few lines each
 export function policyRoutes(needs: Needs, afterwards: () => Promise<void>): Route[] {
   const { db, now } = needs;
   const list = async (): Promise<{ inForce: string; entries: PolicyEntry[] }> => {

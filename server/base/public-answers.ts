@@ -25,6 +25,7 @@ interface Kept {
 }
 export type PublicAnswers = ReturnType<typeof createPublicAnswers>;
 
+// eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
 export function createPublicAnswers({ db, now }: Pick<Needs, 'db' | 'now'>) {
   const kept = new Map<string, Kept>();
   const making = new Map<string, Promise<Kept | undefined>>();

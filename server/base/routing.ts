@@ -10,7 +10,7 @@ export interface Reading {
   /** A reader of the references that stand in a text (a whole answer, before it is cut up). */
   readonly over: (text: string) => Promise<(text: string) => string>;
   /** Throws when a value would name what this person may not read: nothing gets this far unless something is broken. */
-  readonly tripwire: (value: unknown, path: string) => Promise<void>;
+  readonly tripwire: (value: () => unknown, path: string) => Promise<void>;
 }
 /** A request of somebody known; public handlers get none. */
 export interface SignedIn {
@@ -61,7 +61,7 @@ export function mountRoutes(
       Object.assign(res.locals, { reading, path });
       // Names are looked up before the answer leaves; a handler need not wait for it.
       res.json = (body: unknown) => {
-        readable(res, JSON.stringify(body ?? null))
+        readable(res, body)
           .then((text) => answer(res, text))
           .catch(next);
         return res;
@@ -100,13 +100,15 @@ export function uuidParam(req: Request, name: string): string {
   return value;
 }
 
-/** A JSON text with its references resolved, held against the tripwire. */
-async function readable(res: Response, json: string): Promise<string> {
+/** An answer as JSON with its references resolved, held against the tripwire. */
+async function readable(res: Response, body: unknown): Promise<string> {
+  const json = JSON.stringify(body ?? null);
   const reading = res.locals.reading as Reading;
   const resolve = await reading.over(json);
   const text = resolve(json);
   // A refusal may repeat what the person sent: to hold that against a name would tell them whether they guessed it.
-  if (res.statusCode < 400) await reading.tripwire(text, String(res.locals.path));
+  if (res.statusCode < 400)
+    await reading.tripwire(() => (text === json ? body : JSON.parse(text)), String(res.locals.path));
   return text;
 }
 
@@ -115,7 +117,7 @@ export async function sendText(res: Response, name: string, type: string, text: 
   const reading = res.locals.reading as Reading;
   const resolve = await reading.over(`${name}\n${text}`);
   const shown = resolve(text);
-  await reading.tripwire(JSON.stringify({ text: shown }), String(res.locals.path));
+  await reading.tripwire(() => ({ text: shown }), String(res.locals.path));
   res.attachment(resolve(name));
   res.type(type);
   res.send(shown);

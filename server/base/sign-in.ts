@@ -59,6 +59,7 @@ export const signInLimit = (limit = 10): RequestHandler =>
     },
   });
 
+// eslint-disable-next-line max-lines-per-function -- a table of routes, a few lines each
 export function signInRoutes(needs: Needs, demo: boolean, limit: RequestHandler): Route[] {
   const { db, now } = needs;
   const personOf = createPersonOf(needs);

@@ -7,6 +7,7 @@ import { rawBody } from '../base/raw-body.ts';
 import { uuidParam, type Route } from '../base/routing.ts';
 import type { CaptureService } from './service.ts';
 
+// eslint-disable-next-line max-lines-per-function -- a table of routes, a few lines each
 export const captureRoutes = (service: CaptureService): Route[] => [
   {
     method: 'post',

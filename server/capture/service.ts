@@ -61,6 +61,7 @@ export interface CaptureListeners {
   readonly checkAir: CheckAir;
 }
 
+// eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
 export function createCaptureService(
   { db, now, newId, threads }: Needs,
   { inputsChanged, settle, hasResult, checkAir }: CaptureListeners,
@@ -81,6 +82,7 @@ export function createCaptureService(
      * Attaches a raw file to a pull: read first, stored whole or not at all. A file that stands for
      * another pull is refused; the pull's former file stays in the store, no longer current.
      */
+    // eslint-disable-next-line max-lines-per-function -- one transaction, in the order its locks are taken
     async attach(
       person: Person,
       testId: string,
@@ -97,6 +99,7 @@ export function createCaptureService(
       const { file, used } = await readWithMemory(bytes, name, dyno.id, columns, options);
       const found = foundIn(file);
       const sha256 = createHash('sha256').update(bytes).digest('hex');
+      // eslint-disable-next-line max-lines-per-function -- one transaction, in the order its locks are taken
       const answer = await db.transaction(async (tx) => {
         await lockTest(tx, testId);
         const pull = await pullOf(tx, testId, pullId);

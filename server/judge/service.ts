@@ -51,6 +51,7 @@ export interface Current {
   readonly problem: Problem | null;
 }
 
+// eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
 export function createJudgeService({ db, now, newId, softwareVersion, log, threads }: Needs) {
   const latest = async (tx: Queryable, testId: string) =>
     (

@@ -5,6 +5,7 @@ import {
   doublePrecision,
   index,
   integer,
+  json,
   jsonb,
   pgTable,
   primaryKey,
@@ -42,8 +43,8 @@ export const analyses = pgTable(
     cautions: integer().generatedAlwaysAs(
       sql`jsonb_array_length(jsonb_path_query_array(result, '$.findings[*] ? (@.state == "caution")'))`,
     ),
-    /** Small curves by arm, for the same lists; null in rows older than this column. */ glyphs:
-      jsonb().$type<Record<string, Glyph | null>>(),
+    /** Small curves by arm, for the same lists; null in rows older than this column. Kept as the text that is sent. */
+    glyphs: json().$type<Record<string, Glyph | null>>(),
     softwareVersion: text().notNull(),
     computedAt: at().notNull(),
     /** The last moment of the session it is of: what is entered for later does not touch it. */ until: at(),

@@ -13,6 +13,7 @@ import type { ScheduleService } from './schedule.ts';
 
 const CALENDAR = 'text/calendar; charset=utf-8';
 
+// eslint-disable-next-line max-lines-per-function -- a table of routes, a few lines each
 export const calendarRoutes = (service: ScheduleService, { now }: Needs): Route[] => [
   {
     method: 'get',

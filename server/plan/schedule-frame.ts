@@ -7,7 +7,7 @@ import { without, type Placement, type ScheduledPlan, type Span } from '../../co
 import type { Queryable } from '../base/db.ts';
 import { dynos, vehicles } from '../register/tables.ts';
 import { listTests, type TestRow } from './repository.ts';
-import { bookingBlocks, bookings, closures, tests } from './tables.ts';
+import { begunTests, bookingBlocks, bookings, closures, tests } from './tables.ts';
 
 export const planOf = (row: TestRow): ScheduledPlan => {
   const { test, dyno } = row;
@@ -100,7 +100,7 @@ export async function standing(tx: Queryable, from: number): Promise<Placement[]
 /** Tests without a place: not begun and not placed. */
 const isWaiting = and(
   sql`not exists (select 1 from ${bookings} where ${bookings.testId} = ${tests.id})`,
-  sql`not exists (select 1 from pull_files f join pulls p on p.id = f.pull_id where p.test_id = ${tests.id})`,
+  sql`not exists (select 1 from ${begunTests} where ${begunTests.testId} = ${tests.id})`,
 );
 /** Tests that wait for a place, those due first; all of them, or the first few. */
 export async function waitingRows(tx: Queryable, most?: number): Promise<TestRow[]> {

@@ -18,6 +18,7 @@ import { testArms, tests } from './tables.ts';
 import { columnsOfPlan, writeArms } from './write-plan.ts';
 
 export type PlanService = ReturnType<typeof createPlanService>;
+// eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
 export function createPlanService(needs: Needs, vehicleService: VehicleService, planAmended: PlanAmended) {
   const { db, now, newId } = needs;
   async function openForChange(tx: Queryable, person: Person, id: string) {

@@ -231,6 +231,13 @@ export const planVersions = pgTable(
   ],
 );
 
+/** Tests of which a file has come in: written by trigger with the first, and never taken back. */
+export const begunTests = pgTable('begun_tests', {
+  testId: uuid()
+    .primaryKey()
+    .references(() => tests.id, { onDelete: 'cascade' }),
+});
+
 /** A session in its place. The database itself refuses a vehicle in two places (constraint in a migration). */
 export const bookings = pgTable(
   'bookings',

@@ -53,6 +53,7 @@ interface ClaimSteps {
   ) => Promise<void>;
 }
 
+// eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
 export function createChangeService({ db, now, log }: Needs, judge: JudgeService, steps: ClaimSteps) {
   async function openChanges(tx: Queryable, claimId: string): Promise<OpenChange[]> {
     const { rows } = await tx.execute<OpenChange>(

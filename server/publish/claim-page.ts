@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, inArray, ne, sql } from 'drizzle-orm';
+import { and, asc, count, desc, eq, inArray, ne, sql, type SQL } from 'drizzle-orm';
 import type { z } from 'zod';
 import type { Person } from '../../contract/base/http.ts';
 import { REVIEW } from '../../contract/base/roles.ts';
@@ -28,21 +28,8 @@ async function waitingFor(db: Db, person: Person): Promise<number> {
   return n;
 }
 
-/** A page of the register of claims. */
-export async function claimPage(
-  { db, now }: Pick<Needs, 'db' | 'now'>,
-  person: Person,
-  query: z.output<typeof ClaimsQuery>,
-): Promise<ClaimPage> {
-  await refreshPlaces(db);
-  const after = readCursor(query.after, ['integer', 'time', 'id']);
-  const words = testsByWords(person, query.q, now());
-  const meant = and(
-    query.testId ? eq(claims.testId, query.testId) : undefined,
-    query.state ? eq(claimPlaces.place, CLAIM_ORDER.indexOf(query.state)) : undefined,
-    words && sql`(${words} or lower(${claims.code}) = lower(${query.q}))`,
-  );
-  const from = db
+const listed = (db: Db) =>
+  db
     .select({
       id: claimPlaces.claimId,
       place: claimPlaces.place,
@@ -51,43 +38,83 @@ export async function claimPage(
     .from(claimPlaces)
     .innerJoin(claims, eq(claims.id, claimPlaces.claimId))
     .innerJoin(testPlaces, eq(testPlaces.testId, claims.testId));
-  const [rows, counts, mine, [{ total }]] = await Promise.all([
-    from
-      .where(
-        and(
-          meant,
-          after &&
-            sql`(${claimPlaces.place} > ${after[0]}::int or (${claimPlaces.place} = ${after[0]}::int and (${claimPlaces.draftedAt} < ${after[1]}::timestamptz
-              or (${claimPlaces.draftedAt} = ${after[1]}::timestamptz and ${claimPlaces.claimId} > ${after[2]}::uuid))))`,
-        ),
-      )
-      .orderBy(asc(claimPlaces.place), desc(claimPlaces.draftedAt), asc(claimPlaces.claimId))
-      .limit(query.limit + 1),
+/** Those that wait for a decision first, then the newest. */
+const inOrder = (db: Db, where: SQL | undefined, limit: number) =>
+  listed(db)
+    .where(where)
+    .orderBy(asc(claimPlaces.place), desc(claimPlaces.draftedAt), asc(claimPlaces.claimId))
+    .limit(limit);
+const behind = (after: ReturnType<typeof readCursor>): SQL | undefined =>
+  after &&
+  sql`(${claimPlaces.place} > ${after[0]}::int or (${claimPlaces.place} = ${after[0]}::int
+    and (${claimPlaces.draftedAt} < ${after[1]}::timestamptz
+      or (${claimPlaces.draftedAt} = ${after[1]}::timestamptz and ${claimPlaces.claimId} > ${after[2]}::uuid))))`;
+
+/** Claims whose tests fit the words, or whose code they are. */
+function claimsByWords(person: Person, q: string, now: Date): SQL | undefined {
+  const words = testsByWords(person, q, now);
+  return words && sql`(${words} or lower(${claims.code}) = lower(${q}))`;
+}
+async function totalOf(db: Db, meant: SQL | undefined): Promise<number> {
+  const every = db.select({ total: count() }).from(claimPlaces);
+  const [{ total }] = await (meant
+    ? every
+        .innerJoin(claims, eq(claims.id, claimPlaces.claimId))
+        .innerJoin(testPlaces, eq(testPlaces.testId, claims.testId))
+        .where(meant)
+    : every);
+  return total;
+}
+/** The claims of some rows, in their order. */
+async function claimsOf(db: Db, ids: readonly string[]): Promise<ClaimPage['items']> {
+  if (ids.length === 0) return [];
+  const byId = new Map(
+    (await listClaims(db, inArray(claims.id, [...ids]))).map((claim) => [claim.id, claim]),
+  );
+  return ids.flatMap((id) => byId.get(id) ?? []);
+}
+
+/** The first claims that fit some words. */
+export async function firstClaims(
+  { db, now }: Pick<Needs, 'db' | 'now'>,
+  person: Person,
+  q: string,
+  limit: number,
+): Promise<ClaimPage['items']> {
+  await refreshPlaces(db);
+  const rows = await inOrder(db, claimsByWords(person, q, now()), limit);
+  return claimsOf(
+    db,
+    rows.map((row) => row.id),
+  );
+}
+
+/** A page of the register of claims. */
+export async function claimPage(
+  { db, now }: Pick<Needs, 'db' | 'now'>,
+  person: Person,
+  query: z.output<typeof ClaimsQuery>,
+): Promise<ClaimPage> {
+  await refreshPlaces(db);
+  const after = readCursor(query.after, ['integer', 'time', 'id']);
+  const meant = and(
+    query.testId ? eq(claims.testId, query.testId) : undefined,
+    query.state ? eq(claimPlaces.place, CLAIM_ORDER.indexOf(query.state)) : undefined,
+    claimsByWords(person, query.q, now()),
+  );
+  const [rows, counts, mine, total] = await Promise.all([
+    inOrder(db, and(meant, behind(after)), query.limit + 1),
     countsOf(db),
     waitingFor(db, person),
-    meant
-      ? db
-          .select({ total: count() })
-          .from(claimPlaces)
-          .innerJoin(claims, eq(claims.id, claimPlaces.claimId))
-          .innerJoin(testPlaces, eq(testPlaces.testId, claims.testId))
-          .where(meant)
-      : db.select({ total: count() }).from(claimPlaces),
+    totalOf(db, meant),
   ]);
   const shown = rows.slice(0, query.limit);
-  const found = shown.length
-    ? await listClaims(
-        db,
-        inArray(
-          claims.id,
-          shown.map((row) => row.id),
-        ),
-      )
-    : [];
-  const byId = new Map(found.map((claim) => [claim.id, claim]));
   const last = shown.at(-1);
   return {
-    items: shown.flatMap((row) => byId.get(row.id) ?? []),
+    items: await claimsOf(
+      db,
+      shown.map((row) => row.id),
+    ),
     next: rows.length > query.limit && last ? cursorOf([last.place, last.draftedAt, last.id]) : null,
     total,
     counts,

@@ -33,6 +33,7 @@ function airText(pull: TestDefinition['pulls'][number]): string | null {
 }
 
 /** Evidence of a claim from its own analysis; names as references where they are names of parts. */
+// eslint-disable-next-line max-lines-per-function -- one document, field by field
 async function evidenceOf(tx: Queryable, claim: Claim, analysis: AnalysisRow): Promise<Evidence> {
   const definition = analysis.inputs.definition as TestDefinition;
   const contrast = analysis.result.contrasts.find((c) => c.arm === claim.arm);

@@ -9,8 +9,8 @@ import { tests } from '../plan/tables.ts';
 import { partShown, shownFoundBy, shownName } from '../register/embargo.ts';
 import { likeness, matches } from '../register/found-by.ts';
 import { fitments, parts, vehicles } from '../register/tables.ts';
-import { claimPage } from './claim-page.ts';
-import { testIdsOf } from './test-page.ts';
+import { firstClaims } from './claim-page.ts';
+import { newestTests } from './test-page.ts';
 
 /** Shown of each kind. */
 const EACH = 6;
@@ -18,7 +18,7 @@ const EACH = 6;
 /** A few of everything that a person may see and that fits the words; without words the newest. */
 export async function find(needs: Pick<Needs, 'db' | 'now'>, person: Person, q: string): Promise<Found> {
   const { db, now } = needs;
-  const { ids } = await testIdsOf(needs, person, { q, show: 'all', limit: EACH });
+  const ids = await newestTests(needs, person, q, EACH);
   const foundTests = (ids.length ? await listTests(db, person, inArray(tests.id, ids)) : []).map((row) => ({
     id: row.test.id,
     number: row.test.number,
@@ -27,8 +27,9 @@ export async function find(needs: Pick<Needs, 'db' | 'now'>, person: Person, q: 
   }));
   const nothing = { tests: foundTests, claims: [], fitments: [], parts: [], vehicles: [] };
   if (!HOUSE.includes(person.role)) return nothing;
-  const { items } = await claimPage(needs, person, { q, limit: EACH });
-  const foundClaims = items.map(({ id, wording, state, testTitle }) => ({ id, wording, state, testTitle }));
+  const foundClaims = (await firstClaims(needs, person, q, EACH)).map(
+    ({ id, wording, state, testTitle }) => ({ id, wording, state, testTitle }),
+  );
   if (q === '') return { ...nothing, claims: foundClaims };
   const [foundFitments, foundParts, foundVehicles] = await Promise.all([
     db

@@ -35,6 +35,7 @@ const STANDS = CLAIM_ORDER.indexOf('published');
 const hasCurrent = sql`exists (select 1 from ${claims} join ${claimPlaces} on ${claimPlaces.claimId} = ${claims.id}
   where ${claims.fitmentId} = ${fitments.id} and ${claims.state} = 'published' and ${claimPlaces.place} = ${STANDS})`;
 
+// eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
 export function createPublicReading(
   { db }: Pick<Needs, 'db'>,
   changes: {

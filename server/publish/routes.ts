@@ -22,6 +22,7 @@ const word = (value: unknown): string => {
   return value;
 };
 
+// eslint-disable-next-line max-lines-per-function -- a table of routes, a few lines each
 export const publishRoutes = (
   service: PublishService,
   overview: ReturnType<typeof createOverview>,

@@ -34,6 +34,7 @@ import { type ClaimRow, checkStep, claimable } from './claim-steps.ts';
 
 export type PublishService = ReturnType<typeof createPublishService>;
 
+// eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
 export function createPublishService(needs: Needs, judge: JudgeService) {
   const { db, now, newId } = needs;
   const one = async (tx: Queryable, id: string): Promise<ClaimRow> => {
@@ -149,6 +150,7 @@ export function createPublishService(needs: Needs, judge: JudgeService) {
     },
 
     /** Drafts a claim from the present analysis: number, wording and disclosures come from the core, not from a person. */
+    // eslint-disable-next-line max-lines-per-function -- one transaction, in the order its locks are taken
     async draft(person: Person, testId: string, request: DraftClaimRequest): Promise<Claim> {
       const before = await judge.current(testId, person);
       if (!before.analysis)
@@ -157,6 +159,7 @@ export function createPublishService(needs: Needs, judge: JudgeService) {
           `There is no result yet${before.waitsFor.length ? `: it waits for ${before.waitsFor.join(' and ')}` : ''}.`,
           'Complete the pulls and air readings first.',
         );
+      // eslint-disable-next-line max-lines-per-function -- one transaction, in the order its locks are taken
       return db.transaction(async (tx) => {
         await lockTest(tx, testId);
         const { inputs, analysis } = await judge.standing(tx, testId);

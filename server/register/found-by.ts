@@ -42,9 +42,6 @@ export const partFoundBy = (
   p: Pick<typeof parts.$inferSelect, 'sku' | 'maker' | 'name' | 'category'>,
 ): string => foundBy(p.sku, p.maker, p.name, p.category);
 
-/** Likeness of a typed word to a word of the text from which it counts as meant (pg_trgm, 0 to 1). */
-const LIKE_ENOUGH = 0.5;
-
 /** Every word asked for stands in the text, or something close to it does. */
 export function matches(column: SQLWrapper, phrase: string): SQL | undefined {
   const asked = askedFor(phrase);
@@ -59,9 +56,8 @@ export function matches(column: SQLWrapper, phrase: string): SQL | undefined {
             word.length < 3
               ? sql`${column} like ${`% ${escaped(word)}%`}`
               : sql`${column} like ${`%${escaped(word)}%`}`,
-            ...(word.length >= 4 && !/\d/.test(word)
-              ? [sql`word_similarity(${word}, ${column}) >= ${LIKE_ENOUGH}`]
-              : []),
+            // By the operator, which the index answers; how like is enough is a setting of the connection.
+            ...(word.length >= 4 && !/\d/.test(word) ? [sql`${word} <% ${column}`] : []),
           ]),
           sql` or `,
         )})`,

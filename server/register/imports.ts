@@ -29,6 +29,7 @@ export type ImportService = ReturnType<typeof createImportService>;
 /** Rows of a preview that are shown. */
 const SHOWN_ROWS = 200;
 
+// eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
 export function createImportService({ db, now, newId, threads }: Needs) {
   const columnsOf = (kind: ImportKind): readonly ColumnSpec[] => IMPORT_COLUMNS[kind];
 

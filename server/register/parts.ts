@@ -28,6 +28,7 @@ type PartRow = typeof parts.$inferSelect;
 /** Told when a part is put under embargo: what is public of it by then forbids it. The publish stage knows. */
 export type PublicAlready = (tx: Queryable, partId: string) => Promise<string | undefined>;
 
+// eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
 export function createPartService({ db, now, newId }: Needs, publicAlready: PublicAlready) {
   const one = async (tx: Queryable, id: string): Promise<PartRow> => {
     const [row] = await tx.select().from(parts).where(eq(parts.id, id));

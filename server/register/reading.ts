@@ -38,16 +38,21 @@ const WORDED = new Set([
   'message',
 ]);
 
+/**
+ * What stands in a file, and what a person's change of a field was, is theirs; cells of the grid and curves are ids,
+ * states and numbers, thousands of them.
+ */
+const WITHOUT_OWN_WORDS = new Set(['found', 'file', 'changes', 'detail', 'result', 'cells', 'glyph']);
+const SOME_WORD = /\p{L}{3}/u;
 /** Texts of an answer that the application words itself. */
 function worded(value: unknown, key: string, out: string[]): string[] {
   if (typeof value === 'string') {
-    if (WORDED.has(key) && /\p{L}{3}/u.test(value)) out.push(value);
-  } else if (Array.isArray(value)) for (const item of value) worded(item, key, out);
-  else if (value !== null && typeof value === 'object')
-    for (const [k, v] of Object.entries(value))
-      // What stands in a file, and what a person's change of a field was, is theirs.
-      if (k !== 'found' && k !== 'file' && k !== 'changes' && k !== 'detail' && k !== 'result')
-        worded(v, k, out);
+    if (WORDED.has(key) && SOME_WORD.test(value)) out.push(value);
+  } else if (Array.isArray(value)) {
+    // Curves are long, and hold no words.
+    if (typeof value[0] !== 'number') for (const item of value) worded(item, key, out);
+  } else if (value !== null && typeof value === 'object')
+    for (const [k, v] of Object.entries(value)) if (!WITHOUT_OWN_WORDS.has(k)) worded(v, k, out);
   return out;
 }
 
@@ -64,7 +69,7 @@ export const createReadingFor =
       const json = text.startsWith('{') || text.startsWith('[');
       return (own) => withNames(own, (id) => (json ? JSON.stringify(nameOf(id)).slice(1, -1) : nameOf(id)));
     },
-    async tripwire(text, path) {
+    async tripwire(value, path) {
       if (person?.clearance) return;
       const hidden = await db
         .select({ id: parts.id, name: parts.name, sku: parts.sku })
@@ -72,7 +77,7 @@ export const createReadingFor =
         .where(gt(parts.embargoUntil, today(now())));
       const secret = hidden.filter((part) => !ORDINARY.has(part.name.trim().toLowerCase()));
       if (secret.length === 0) return;
-      const found = namedIn(worded(JSON.parse(String(text)), '', []).join('\n'), secret);
+      const found = namedIn(worded(value(), '', []).join('\n'), secret);
       if (!found) return;
       log.error(
         { path, part: found.id, person: person?.id ?? null },

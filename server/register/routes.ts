@@ -45,6 +45,7 @@ const kindOf = (req: Request): ImportKind => {
 };
 const OnQuery = z.object({ on: z.iso.datetime({ offset: true }) });
 
+// eslint-disable-next-line max-lines-per-function -- a table of routes, a few lines each
 export const registerRoutes = ({ fitments, vehicles, parts, dynos, imports }: RegisterServices): Route[] => [
   {
     method: 'get',

@@ -102,6 +102,7 @@ export const vehicles = pgTable(
       sql`${t.availableFrom} is null or ${t.availableTo} is null or ${t.availableTo} >= ${t.availableFrom}`,
     ),
     index('vehicles_fitment').on(t.fitmentId),
+    index('vehicles_by_tag').using('gin', sql`plain_words(${t.tag}) gin_trgm_ops`),
   ],
 );
 

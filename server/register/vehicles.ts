@@ -32,6 +32,7 @@ import { changeIsKnown, entryFits } from './ledger-checks.ts';
 
 export type VehicleService = ReturnType<typeof createVehicleService>;
 
+// eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
 export function createVehicleService({ db, now, newId }: Needs) {
   const one = async (tx: Queryable, id: string) => {
     const [row] = await tx

@@ -46,6 +46,7 @@ const touches = [
 ] as const;
 
 export const testsApi = api.injectEndpoints({
+  // eslint-disable-next-line max-lines-per-function -- a table of endpoints, a few lines each
   endpoints: (build) => ({
     tests: build.infiniteQuery<TestPage, Omit<TestsQuery, 'after' | 'limit'>, string>({
       infiniteQueryOptions: paging,

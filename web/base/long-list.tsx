@@ -5,6 +5,7 @@ import { useEffect, useRef, type ReactNode } from 'react';
  * A list of any length: only the rows in sight are drawn, further pages are asked for as one comes
  * near their end. Rows are of one height; columns are a grid template shared with the head.
  */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function LongList<R>({
   rows,
   total,

@@ -10,6 +10,7 @@ export interface MatrixColumn {
  * Rows down, columns across, thousands of both: only what is in sight is drawn. Names of rows stay at
  * the left, names of columns at the top. Arrow keys go from cell to cell.
  */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function Matrix<R>({
   label,
   columns,

@@ -1,6 +1,7 @@
 import { Button, Input, Select } from './ui.tsx';
 
 /** Rows of a few short fields inside a form: gears, openings, legal classes, options. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function RowsEditor<R extends Record<string, unknown>>({
   value,
   onChange,
@@ -24,8 +25,10 @@ export function RowsEditor<R extends Record<string, unknown>>({
     onChange(value.map((row, k) => (k === i ? { ...row, [name]: to } : row)));
   return (
     <div className="grid justify-items-start gap-1.5">
+      {/* eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read */}
       {value.map((row, i) => (
         <div key={i} className="flex flex-wrap items-center gap-1.5">
+          {/* eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read */}
           {fields.map((f) => {
             const label = `${f.label}, row ${i + 1}`;
             if (f.options)

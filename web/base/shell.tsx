@@ -15,6 +15,7 @@ const isHouse = (person: Person | null | undefined): boolean =>
   person !== null && person !== undefined && HOUSE.includes(person.role);
 
 /** Frame of every page: where one can go, units, who is signed in. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function Shell() {
   const { data: session } = useSessionQuery();
   const [finding, setFinding] = useState(false);

@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import { useForm } from 'react-hook-form';
 import { toast } from 'sonner';
 import { problemOf, type Problem } from '../base/api.ts';
 import type { Pull } from '../../contract/capture/capture.ts';
@@ -12,6 +13,10 @@ const UNITS = {
 } as const;
 type Key = keyof typeof UNITS;
 const NAMES: Record<Key, string> = { rpm: 'Engine speed', torque: 'Torque', power: 'Power' };
+
+type Chosen = Record<Key, { column: string; unit: string }>;
+const NONE = { column: '', unit: '' };
+const NOTHING_CHOSEN: Chosen = { rpm: NONE, torque: NONE, power: NONE };
 
 /** Column names of a file, from its first lines; good enough to choose from, the server reads it properly. */
 async function headerOf(file: File): Promise<string[]> {
@@ -30,6 +35,7 @@ async function headerOf(file: File): Promise<string[]> {
 }
 
 /** Asks which column is which, and in what unit; the answer is kept for files of the same layout from this dyno. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function ColumnsDialog({
   testId,
   pullId,
@@ -61,22 +67,17 @@ export function ColumnsDialog({
         ? problem.details.columns.map(String)
         : [],
   );
-  const [chosen, setChosen] = useState<Record<Key, { column: string; unit: string }>>({
-    rpm: { column: '', unit: '' },
-    torque: { column: '', unit: '' },
-    power: { column: '', unit: '' },
-  });
+  const { register, handleSubmit, watch } = useForm<Chosen>({ defaultValues: NOTHING_CHOSEN });
+  const chosen = watch();
   useEffect(() => {
     if (!file) return;
     void headerOf(file).then((found) => {
       if (found.length > 1) setHeader(found);
     });
   }, [file]);
-  const set = (key: Key, part: Partial<{ column: string; unit: string }>): void =>
-    setChosen((now) => ({ ...now, [key]: { ...now[key], ...part } }));
-  const send = async (): Promise<void> => {
+  const send = handleSubmit(async (said) => {
     const columns = Object.fromEntries(
-      Object.entries(chosen)
+      Object.entries(said)
         .filter(([, c]) => c.column)
         .map(([key, c]) => [key, { column: c.column, ...(c.unit ? { unit: c.unit } : {}) }]),
     );
@@ -88,10 +89,10 @@ export function ColumnsDialog({
       `${name} ${file ? 'attached' : 'read in the other way'}; the columns are remembered for this dyno.`,
     );
     onDone();
-  };
+  });
   return (
     <Dialog open onClose={onClose} title={`Columns of ${name}`}>
-      <div className="grid gap-3">
+      <form className="grid gap-3" onSubmit={(event) => void send(event)}>
         <p className="text-soft">
           {problem?.message ??
             'The stored bytes stay as they are; they are read again. What rests on them is evaluated again, and a published claim goes stale.'}
@@ -99,7 +100,7 @@ export function ColumnsDialog({
         {(Object.keys(UNITS) as Key[]).map((key) => (
           <div key={key} className="grid grid-cols-[1fr_130px] gap-2">
             <Field label={NAMES[key]}>
-              <Select value={chosen[key].column} onChange={(e) => set(key, { column: e.target.value })}>
+              <Select {...register(`${key}.column`)}>
                 <option value="">as found</option>
                 {header.map((h) => (
                   <option key={h}>{h}</option>
@@ -107,11 +108,7 @@ export function ColumnsDialog({
               </Select>
             </Field>
             <Field label="Unit">
-              <Select
-                aria-label={`Unit of ${NAMES[key].toLowerCase()}`}
-                value={chosen[key].unit}
-                onChange={(e) => set(key, { unit: e.target.value })}
-              >
+              <Select aria-label={`Unit of ${NAMES[key].toLowerCase()}`} {...register(`${key}.unit`)}>
                 <option value="">as stated</option>
                 {UNITS[key].map((u) => (
                   <option key={u}>{u}</option>
@@ -124,14 +121,14 @@ export function ColumnsDialog({
         <div className="flex gap-2">
           <Button
             kind="main"
+            type="submit"
             disabled={isLoading || !Object.values(chosen).some((c) => c.column)}
-            onClick={() => void send()}
           >
             Read it with these columns
           </Button>
           <Button onClick={onClose}>Cancel</Button>
         </div>
-      </div>
+      </form>
     </Dialog>
   );
 }

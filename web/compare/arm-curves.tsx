@@ -1,7 +1,7 @@
 import { memo } from 'react';
 import { Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { number } from '../base/format.ts';
-import { ticks } from './scale.ts';
+import { ticks } from 'd3-array';
 
 export interface ArmSeries {
   readonly id: string;
@@ -12,6 +12,7 @@ export interface ArmSeries {
 }
 
 /** Curves of the arms: means drawn heavy and labelled on the line, single pulls thin behind them. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export const ArmCurves = memo(function ArmCurves({
   title,
   rpm,

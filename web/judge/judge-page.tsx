@@ -28,6 +28,7 @@ const INTERVALS = {
 } as const;
 
 /** The gates, each with what was found, why it matters and what would mend it; then the uncertainty budget. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function JudgePage() {
   const detail = useOutletContext<TestDetail>();
   const arm = useArm(detail);

@@ -97,6 +97,7 @@ function useChecked(draft: Draft) {
 }
 
 /** A draft with all that follows from it, for the sections of the planner; no view until the register is read. */
+// eslint-disable-next-line max-lines-per-function -- what a plan in the making is seen as, field by field
 export function usePlanView(draft: Draft, onChange: Change, editing: boolean) {
   const { data: register, error } = useRegisterQuery();
   const { data: fitment } = useFitmentQuery(draft.fitmentId, { skip: !draft.fitmentId });

@@ -1,4 +1,5 @@
 import { wrap, type Remote } from 'comlink';
+import { nice, ticks } from 'd3-array';
 import { useEffect, useMemo, useState } from 'react';
 import { CartesianGrid, Line, LineChart, ReferenceDot, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { METRIC_NAMES } from '../../core/plan/metrics.ts';
@@ -61,14 +62,6 @@ export function PrecisionPanel({
         Working out what this plan can see …
       </p>
     );
-  const here = p.curve.find((c) => c.pulls === input.pullsPerRun);
-  const hereValue = here && (input.remount ? here.remounted : here.oneMount);
-  const most = Math.max(
-    1,
-    ...p.curve.flatMap((c) => [c.oneMount ?? 0, c.remounted ?? 0]).filter((v) => v < 12),
-  );
-  const step = Math.ceil(most / 4);
-  const ticks = Array.from({ length: Math.ceil(most / step) + 1 }, (_, k) => k * step);
   return (
     <div>
       <label className="mb-1 flex items-center gap-1.5 text-[12.5px] text-soft">
@@ -84,38 +77,7 @@ export function PrecisionPanel({
         />{' '}
         %
       </label>
-      <table className="ledger" aria-label="Smallest gain the plan would show">
-        <thead>
-          <tr>
-            <th>Smallest gain shown</th>
-            <th className="num">80 of 100</th>
-            <th className="num">90 of 100</th>
-            <th className="num pr-0!">Pulls for it</th>
-          </tr>
-        </thead>
-        <tbody>
-          {p.metrics.map((m) => (
-            <tr key={m.metric}>
-              <td>
-                {METRIC_NAMES[m.metric]}
-                {m.assumed && (
-                  <span className="block text-[12px] text-ask">usual scatter assumed: none registered</span>
-                )}
-                {m.metric === 'upTo' && (
-                  <span className="block text-[12px] text-soft">
-                    for a gain at one rpm; a broad gain is seen sooner
-                  </span>
-                )}
-              </td>
-              <td className="num">{shown(m.pct80)}</td>
-              <td className="num">
-                <b>{shown(m.pct90)}</b>
-              </td>
-              <td className="num pr-0!">{m.pulls === null ? 'none do' : `${m.pulls} a run`}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <BySize precision={p} />
       {p.twice && (
         <div className="mt-2 flex items-center gap-3 border-y border-rule py-2">
           <p className="min-w-0 flex-1 text-[12.5px]">
@@ -125,102 +87,175 @@ export function PrecisionPanel({
           <Button onClick={onRunTwice}>Plan it so</Button>
         </div>
       )}
-      <figure className="mt-3">
-        <figcaption className="text-[12.5px] text-soft">
-          Smallest gain, %, shown 90 times of 100, over counted pulls a run ({METRIC_NAMES[input.metrics[0]]})
-        </figcaption>
-        <div
-          className="h-40"
-          role="img"
-          aria-label={`On one mounting ${p.curve.map((c) => `${c.pulls} pulls ${shown(c.oneMount)}`).join(', ')}; re-mounted ${p.curve.map((c) => `${c.pulls} pulls ${shown(c.remounted)}`).join(', ')}`}
-        >
-          <ResponsiveContainer width="100%" height="100%">
-            <LineChart
-              data={p.curve.map((c) => ({ ...c }))}
-              margin={{ top: 8, right: 82, bottom: 4, left: -22 }}
-            >
-              <CartesianGrid vertical={false} stroke="var(--rule)" />
-              <XAxis
-                dataKey="pulls"
-                tick={{ fontSize: 12, fill: 'var(--soft)' }}
-                stroke="var(--rule)"
-                tickLine={false}
-              />
-              <YAxis
-                domain={[0, ticks.at(-1)!]}
-                ticks={ticks}
-                interval={0}
-                allowDataOverflow
-                tick={{ fontSize: 12, fill: 'var(--soft)' }}
-                stroke="var(--rule)"
-                tickLine={false}
-              />
-              <Line
-                dataKey="oneMount"
-                stroke="var(--stands)"
-                strokeWidth={2.2}
-                dot={false}
-                isAnimationActive={false}
-                label={endLabel(p.curve.length - 1, 'one mount', 'var(--stands)', 10)}
-              />
-              <Line
-                dataKey="remounted"
-                stroke="var(--ink)"
-                strokeWidth={1.8}
-                strokeDasharray="6 4"
-                dot={false}
-                isAnimationActive={false}
-                label={endLabel(p.curve.length - 1, 're-mounted', 'var(--ink)', -3)}
-              />
-              {hereValue !== null && hereValue !== undefined && (
-                <ReferenceDot
-                  x={input.pullsPerRun}
-                  y={hereValue}
-                  r={5}
-                  fill="var(--paper)"
-                  stroke={input.remount ? 'var(--ink)' : 'var(--stands)'}
-                  strokeWidth={2}
-                />
-              )}
-            </LineChart>
-          </ResponsiveContainer>
-        </div>
-      </figure>
+      <OverPulls precision={p} input={input} />
       <p className="text-[12.5px] text-soft">
         Strapping the car down anew moves the reading by itself
         {p.mountAssumed ? ' (usual mount scatter assumed: none registered)' : ''}. More pulls on one strapping
         do not help against that; more strappings do.
       </p>
-      <table className="ledger mt-3" aria-label="What the return to baseline buys">
-        <thead>
-          <tr>
-            <th>On one mounting</th>
-            <th className="num">Dyno hours</th>
-            <th className="num pr-0!">Sees, 90 of 100</th>
-          </tr>
-        </thead>
-        <tbody>
-          {p.returns.map((r) => (
-            <tr key={r.design}>
-              <td>
-                <b>{r.design}</b>
-                <span className="block text-[12px] text-soft">
-                  {r.design === 'A-B' ? (
-                    <span className="text-ask">
-                      {number(100 * r.driftShare, 0)} % of the variance is the drift bound; never published
-                    </span>
-                  ) : (
-                    'a steady drift cancels; may be claimed'
-                  )}
-                </span>
-              </td>
-              <td className="num">{hours ? number(hours[r.design], 1) : ''}</td>
-              <td className="num pr-0!">{shown(r.pct90)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Returns precision={p} hours={hours} />
     </div>
+  );
+}
+
+function BySize({ precision: p }: { precision: Precision }) {
+  return (
+    <table className="ledger" aria-label="Smallest gain the plan would show">
+      <thead>
+        <tr>
+          <th>Smallest gain shown</th>
+          <th className="num">80 of 100</th>
+          <th className="num">90 of 100</th>
+          <th className="num pr-0!">Pulls for it</th>
+        </tr>
+      </thead>
+      <tbody>
+        {p.metrics.map((m) => (
+          <tr key={m.metric}>
+            <td>
+              {METRIC_NAMES[m.metric]}
+              {m.assumed && (
+                <span className="block text-[12px] text-ask">usual scatter assumed: none registered</span>
+              )}
+              {m.metric === 'upTo' && (
+                <span className="block text-[12px] text-soft">
+                  for a gain at one rpm; a broad gain is seen sooner
+                </span>
+              )}
+            </td>
+            <td className="num">{shown(m.pct80)}</td>
+            <td className="num">
+              <b>{shown(m.pct90)}</b>
+            </td>
+            <td className="num pr-0!">{m.pulls === null ? 'none do' : `${m.pulls} a run`}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** Larger gains than these are seen anyhow, and would flatten the rest of the drawing. */
+const LARGEST_DRAWN_PCT = 12;
+/** How the smallest gain shown falls with counted pulls a run; where this plan stands on it. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
+function OverPulls({
+  precision: p,
+  input,
+}: {
+  precision: Precision;
+  input: Omit<PrecisionInput, 'wantedPct'>;
+}) {
+  const here = p.curve.find((c) => c.pulls === input.pullsPerRun);
+  const hereValue = here && (input.remount ? here.remounted : here.oneMount);
+  const most = Math.max(
+    1,
+    ...p.curve.flatMap((c) => [c.oneMount ?? 0, c.remounted ?? 0]).filter((v) => v < LARGEST_DRAWN_PCT),
+  );
+  const [, top] = nice(0, most, 4);
+  return (
+    <figure className="mt-3">
+      <figcaption className="text-[12.5px] text-soft">
+        Smallest gain, %, shown 90 times of 100, over counted pulls a run ({METRIC_NAMES[input.metrics[0]]})
+      </figcaption>
+      <div
+        className="h-40"
+        role="img"
+        aria-label={`On one mounting ${p.curve.map((c) => `${c.pulls} pulls ${shown(c.oneMount)}`).join(', ')}; re-mounted ${p.curve.map((c) => `${c.pulls} pulls ${shown(c.remounted)}`).join(', ')}`}
+      >
+        <ResponsiveContainer width="100%" height="100%">
+          <LineChart
+            data={p.curve.map((c) => ({ ...c }))}
+            margin={{ top: 8, right: 82, bottom: 4, left: -22 }}
+          >
+            <CartesianGrid vertical={false} stroke="var(--rule)" />
+            <XAxis
+              dataKey="pulls"
+              tick={{ fontSize: 12, fill: 'var(--soft)' }}
+              stroke="var(--rule)"
+              tickLine={false}
+            />
+            <YAxis
+              domain={[0, top]}
+              ticks={ticks(0, top, 4)}
+              interval={0}
+              allowDataOverflow
+              tick={{ fontSize: 12, fill: 'var(--soft)' }}
+              stroke="var(--rule)"
+              tickLine={false}
+            />
+            <Line
+              dataKey="oneMount"
+              stroke="var(--stands)"
+              strokeWidth={2.2}
+              dot={false}
+              isAnimationActive={false}
+              label={endLabel(p.curve.length - 1, 'one mount', 'var(--stands)', 10)}
+            />
+            <Line
+              dataKey="remounted"
+              stroke="var(--ink)"
+              strokeWidth={1.8}
+              strokeDasharray="6 4"
+              dot={false}
+              isAnimationActive={false}
+              label={endLabel(p.curve.length - 1, 're-mounted', 'var(--ink)', -3)}
+            />
+            {hereValue !== null && hereValue !== undefined && (
+              <ReferenceDot
+                x={input.pullsPerRun}
+                y={hereValue}
+                r={5}
+                fill="var(--paper)"
+                stroke={input.remount ? 'var(--ink)' : 'var(--stands)'}
+                strokeWidth={2}
+              />
+            )}
+          </LineChart>
+        </ResponsiveContainer>
+      </div>
+    </figure>
+  );
+}
+
+/** What the return to baseline buys. */
+function Returns({
+  precision: p,
+  hours,
+}: {
+  precision: Precision;
+  hours: { 'A-B': number; 'A-B-A': number } | null;
+}) {
+  return (
+    <table className="ledger mt-3" aria-label="What the return to baseline buys">
+      <thead>
+        <tr>
+          <th>On one mounting</th>
+          <th className="num">Dyno hours</th>
+          <th className="num pr-0!">Sees, 90 of 100</th>
+        </tr>
+      </thead>
+      <tbody>
+        {p.returns.map((r) => (
+          <tr key={r.design}>
+            <td>
+              <b>{r.design}</b>
+              <span className="block text-[12px] text-soft">
+                {r.design === 'A-B' ? (
+                  <span className="text-ask">
+                    {number(100 * r.driftShare, 0)} % of the variance is the drift bound; never published
+                  </span>
+                ) : (
+                  'a steady drift cancels; may be claimed'
+                )}
+              </span>
+            </td>
+            <td className="num">{hours ? number(hours[r.design], 1) : ''}</td>
+            <td className="num pr-0!">{shown(r.pct90)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }
 

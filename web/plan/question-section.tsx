@@ -6,6 +6,7 @@ import { Section } from './plan-fields.tsx';
 import type { PlanView } from './plan-view.ts';
 
 /** What is asked, of which car, on which dyno. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function QuestionSection({ view }: { view: PlanView }) {
   const { draft, set, errorAt, fitment, vehicles, vehiclesRead, register, chooseFitment, chooseVehicle } =
     view;

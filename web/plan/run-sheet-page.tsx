@@ -5,6 +5,7 @@ import { dayTime, number } from '../base/format.ts';
 import { Button, buttonClass, Loading, ProblemNote } from '../base/ui.tsx';
 
 /** The run sheet on paper: what to do in order, with room to write what was read. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function RunSheetPage() {
   const { testId = '' } = useParams();
   const { data, error } = useTestQuery(testId);

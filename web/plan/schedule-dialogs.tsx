@@ -1,10 +1,11 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { DateInput, TimeInput } from '../base/date-input.tsx';
+import { z } from 'zod';
 import type { ScheduleShown, Suggestion } from '../../contract/plan/schedule.ts';
 import { day, number } from '../base/format.ts';
-import { Button, Dialog, Field, Input, ProblemNote, Select } from '../base/ui.tsx';
+import { RecordForm } from '../base/record-form.tsx';
+import { Button, Dialog } from '../base/ui.tsx';
 import { useCloseDynoMutation, useReopenDynoMutation } from './api.ts';
 import { addDays, clockAt, dateAt, instantAt } from './schedule-time.ts';
 import { type Dyno, type Movable } from './schedule-week.tsx';
@@ -63,6 +64,11 @@ export function SuggestionList({
   );
 }
 
+const Place = z.object({
+  date: z.iso.date('Choose a day.'),
+  time: z.string('Say when it begins, as 14:05.').min(1, 'Say when it begins, as 14:05.'),
+});
+
 export function PlaceDialog({
   what,
   dyno,
@@ -79,50 +85,57 @@ export function PlaceDialog({
   onClose: () => void;
 }) {
   const tz = dyno.timeZone;
-  const [date, setDate] = useState(
-    what.start ? dateAt(what.start, tz) : dateAt(dyno.openings[0]?.start ?? new Date().toISOString(), tz),
-  );
-  const [time, setTime] = useState(
-    what.start ? clockAt(what.start, tz) : dyno.openings[0] ? clockAt(dyno.openings[0].start, tz) : '09:00',
-  );
-  const [h, m] = time.split(':').map(Number);
+  const first = what.start ?? dyno.openings[0]?.start;
   return (
     <Dialog open onClose={onClose} title={`${what.start ? 'Move' : 'Place'} test ${what.number}`}>
       <p className="mb-3 text-soft">
         {what.title}, {what.vehicle}. {number(what.minutes / 60, 1)} hours on {dyno.name}.{' '}
         <Link to={`/tests/${what.testId}/plan`}>Open the plan</Link>
       </p>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
-          void onPlace(instantAt(date, h * 60 + m, tz));
+      <RecordForm
+        schema={Place}
+        values={{
+          date: dateAt(first ?? new Date().toISOString(), tz),
+          time: first ? clockAt(first, tz) : '09:00',
         }}
-        className="grid gap-4"
-      >
-        <div className="grid grid-cols-2 gap-3">
-          <Field label="Day">
-            <DateInput value={date} onChange={setDate} />
-          </Field>
-          <Field label="Begins" hint={`time of ${tz}`}>
-            <TimeInput value={time} onChange={setTime} />
-          </Field>
-        </div>
-        <div className="flex flex-wrap gap-2">
-          <Button kind="main" type="submit" disabled={busy || !date || !time}>
-            {what.start ? 'Move it' : 'Place it'}
-          </Button>
-          {onRemove && (
+        groups={[
+          {
+            title: '',
+            fields: [
+              { name: 'date', label: 'Day', kind: 'date', span: 6 },
+              { name: 'time', label: 'Begins', kind: 'time', span: 6, hint: `time of ${tz}` },
+            ],
+          },
+        ]}
+        verb={what.start ? 'Move it' : 'Place it'}
+        saving={busy}
+        save={({ date, time }) => {
+          const [h, m] = time.split(':').map(Number);
+          return onPlace(instantAt(date, h * 60 + m, tz));
+        }}
+        besides={
+          onRemove && (
             <Button kind="loss" onClick={() => void onRemove()}>
               Take it out of the calendar
             </Button>
-          )}
-          <Button onClick={onClose}>Cancel</Button>
-        </div>
-      </form>
+          )
+        }
+        onCancel={onClose}
+      />
     </Dialog>
   );
 }
 
+const Closing = z
+  .object({
+    dynoId: z.string(),
+    first: z.iso.date('Choose the first day.'),
+    last: z.iso.date('Choose the last day.'),
+    reason: z.string().trim().min(3, 'Say why it is closed.'),
+  })
+  .refine((c) => c.last >= c.first, { path: ['last'], message: 'The last day lies before the first.' });
+
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function CloseDialog({
   data,
   from,
@@ -134,63 +147,51 @@ export function CloseDialog({
 }) {
   const [close, { error, isLoading }] = useCloseDynoMutation();
   const [reopen] = useReopenDynoMutation();
-  const [dynoId, setDynoId] = useState(data.dynos[0]?.id ?? '');
-  const [first, setFirst] = useState(from);
-  const [last, setLast] = useState(from);
-  const [reason, setReason] = useState('');
-  const tz = data.dynos.find((d) => d.id === dynoId)?.timeZone ?? 'UTC';
+  // A form for each closure: after one the reason is empty again.
+  const [made, setMade] = useState(0);
+  const save = async ({ dynoId, first, last, reason }: z.output<typeof Closing>): Promise<void> => {
+    const tz = data.dynos.find((d) => d.id === dynoId)?.timeZone ?? 'UTC';
+    const [start, end] = [instantAt(first, 0, tz), instantAt(addDays(last, 1), 0, tz)];
+    if ('error' in (await close({ dynoId, start, end, reason }))) return;
+    toast.success('Closed.');
+    setMade(made + 1);
+  };
   return (
     <Dialog open onClose={onClose} title="Close a dyno">
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void (async () => {
-            const answer = await close({
-              dynoId,
-              start: instantAt(first, 0, tz),
-              end: instantAt(addDays(last, 1), 0, tz),
-              reason,
-            });
-            if (!('error' in answer)) {
-              toast.success('Closed.');
-              setReason('');
-            }
-          })();
-        }}
-      >
-        <Field label="Dyno">
-          <Select value={dynoId} onChange={(e) => setDynoId(e.target.value)}>
-            {data.dynos.map((d) => (
-              <option key={d.id} value={d.id}>
-                {d.name}
-              </option>
-            ))}
-          </Select>
-        </Field>
-        <div className="grid grid-cols-2 gap-3">
-          <Field label="First day">
-            <DateInput value={first} onChange={setFirst} />
-          </Field>
-          <Field label="Last day">
-            <DateInput value={last} min={first} onChange={setLast} />
-          </Field>
-        </div>
-        <Field label="Reason">
-          <Input
-            value={reason}
-            onChange={(e) => setReason(e.target.value)}
-            placeholder="service, holiday, calibration"
-          />
-        </Field>
-        <ProblemNote error={error} />
-        <div className="flex gap-2">
-          <Button kind="main" type="submit" disabled={isLoading || reason.trim().length < 3}>
-            Close it
-          </Button>
-          <Button onClick={onClose}>Done</Button>
-        </div>
-      </form>
+      <RecordForm
+        key={made}
+        schema={Closing}
+        values={{ dynoId: data.dynos[0]?.id ?? '', first: from, last: from, reason: '' }}
+        groups={[
+          {
+            title: '',
+            fields: [
+              {
+                name: 'dynoId',
+                label: 'Dyno',
+                kind: 'select',
+                span: 12,
+                options: data.dynos.map((d) => ({ value: d.id, label: d.name })),
+              },
+              { name: 'first', label: 'First day', kind: 'date', span: 6 },
+              { name: 'last', label: 'Last day', kind: 'date', span: 6 },
+              {
+                name: 'reason',
+                label: 'Reason',
+                kind: 'text',
+                span: 12,
+                hint: 'for example service, holiday, calibration',
+              },
+            ],
+          },
+        ]}
+        verb="Close it"
+        saving={isLoading}
+        problem={error}
+        save={save}
+        cancelVerb="Done"
+        onCancel={onClose}
+      />
       {data.closures.length > 0 && (
         <ul className="mt-4 border-t border-rule">
           {data.closures.map((c) => (

@@ -3,6 +3,7 @@ import { useVehiclesInfiniteQuery } from '../register/api.ts';
 import { type Draft } from './draft.ts';
 
 /** Further vehicles of a series, or further visits of the same vehicle: each makes a test of its own. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function SeriesEditor({
   draft,
   onChange,

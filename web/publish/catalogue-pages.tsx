@@ -10,6 +10,7 @@ import { GainRibbon } from '../compare/gain-ribbon.tsx';
 import { ClaimCard } from './claim-card.tsx';
 
 /** What anyone may read: fitments with a claim that stands. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function CataloguePage() {
   const [words, setWords] = useState('');
   const { data, error, fetchNextPage, hasNextPage, isFetching } = useCatalogueInfiniteQuery({
@@ -78,6 +79,7 @@ export function CataloguePage() {
   );
 }
 
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function FitmentPage() {
   const { slug = '' } = useParams();
   const { data, error } = useCatalogueFitmentQuery(slug);
@@ -146,6 +148,7 @@ export function FitmentPage() {
   );
 }
 
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 function PublishedClaim({ claim }: { claim: PublicClaim }) {
   return (
     <article className="border border-rule bg-sheet p-5">

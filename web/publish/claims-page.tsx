@@ -11,6 +11,7 @@ import { Glyph } from '../compare/glyph.tsx';
 import { ClaimMark } from './claim-card.tsx';
 
 /** Register of claims, with what waits for a decision first. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function ClaimsPage() {
   const [words, setWords] = useState('');
   const [state, setState] = useState<ClaimState>();

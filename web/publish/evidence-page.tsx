@@ -29,6 +29,7 @@ export function EvidencePage() {
   return <EvidenceView evidence={data} code={code} />;
 }
 
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 function EvidenceView({ evidence, code }: { evidence: Evidence; code: string }) {
   const units = useUnits();
   const { claim, analysis, pulls } = evidence;

@@ -11,13 +11,15 @@ import {
   useTestQuery,
 } from '../base/endpoints.ts';
 import { dayTime } from '../base/format.ts';
-import { Button, Dialog, Field, Loading, ProblemNote, Textarea } from '../base/ui.tsx';
+import { ReasonDialog } from '../base/reason-dialog.tsx';
+import { Button, Loading, ProblemNote } from '../base/ui.tsx';
 import { useAnalysisQuery } from '../base/endpoints.ts';
 import { isRefused } from '../../core/compare/result.ts';
 import { GainRibbon } from '../compare/gain-ribbon.tsx';
 import { ClaimMark } from './claim-card.tsx';
 
 /** One claim beside the evidence it rests on: read it, then approve or return it. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function ReviewPage() {
   const { claimId = '' } = useParams();
   const { data, error } = useClaimQuery(claimId);
@@ -159,6 +161,7 @@ function Evidence({ claim }: { claim: Claim }) {
 const sentence = (text: string): string => `${text[0].toUpperCase()}${text.slice(1)}.`;
 
 /** What has changed under a claim since it was computed, each to be answered before the claim is current again. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 function OpenChanges({
   claim,
   changes,
@@ -170,14 +173,12 @@ function OpenChanges({
 }) {
   const [answer, { isLoading, error }] = useAnswerChangeMutation();
   const [asking, setAsking] = useState<ClaimDetail['openChanges'][number] | null>(null);
-  const [reason, setReason] = useState('');
   if (changes.length === 0) return null;
   const may = REVIEW.includes(me.role as never) && claim.author.id !== me.id;
-  const save = async (): Promise<void> => {
-    const done = await answer({ id: claim.id, changeId: asking!.id, reason: reason.trim() });
+  const save = async (changeId: number, reason: string): Promise<void> => {
+    const done = await answer({ id: claim.id, changeId, reason });
     if ('error' in done) return;
     setAsking(null);
-    setReason('');
     toast.success('Answered; it stays with the claim.');
   };
   return (
@@ -205,42 +206,38 @@ function OpenChanges({
       {!may && (
         <p className="mt-2 text-[12.5px] text-soft">A reviewer who did not draft the claim answers it.</p>
       )}
-      <Dialog open={asking !== null} onClose={() => setAsking(null)} title="Why it does not touch the claim">
-        <div className="grid gap-3">
-          <p>{asking && sentence(asking.what)}</p>
-          <Field
-            label="Reason"
-            hint="For example that the revisions are alike in what the test measures, and who says so."
-          >
-            <Textarea rows={3} value={reason} onChange={(e) => setReason(e.target.value)} />
-          </Field>
-          {error !== undefined && <ProblemNote message={problemOf(error).message} />}
-          <div>
-            <Button kind="main" disabled={isLoading || reason.trim().length < 10} onClick={() => void save()}>
-              Keep the answer
-            </Button>
-          </div>
-        </div>
-      </Dialog>
+      {asking && (
+        <ReasonDialog
+          title="Why it does not touch the claim"
+          hint="For example that the revisions are alike in what the test measures, and who says so."
+          verb="Keep the answer"
+          least={10}
+          saving={isLoading}
+          problem={error}
+          save={(reason) => save(asking.id, reason)}
+          onClose={() => setAsking(null)}
+        >
+          <p className="mb-3">{sentence(asking.what)}</p>
+        </ReasonDialog>
+      )}
     </section>
   );
 }
 
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 function Decision({ claim, me, open }: { claim: Claim; me: { id: string; role: string }; open: number }) {
   const [move, { isLoading, error }] = useMoveClaimMutation();
   const [asking, setAsking] = useState<'return' | 'withdraw' | null>(null);
-  const [reason, setReason] = useState('');
   const own = claim.author.id === me.id;
   const may = (roles: readonly string[]): boolean => roles.includes(me.role);
-  const go = async (step: 'submit' | 'approve' | 'return' | 'withdraw', done: string): Promise<void> => {
-    const answer = await move({
-      id: claim.id,
-      step,
-      ...(step === 'return' || step === 'withdraw' ? { reason } : {}),
-    });
+  const go = async (
+    step: 'submit' | 'approve' | 'return' | 'withdraw',
+    done: string,
+    reason?: string,
+  ): Promise<void> => {
+    const answer = await move({ id: claim.id, step, ...(reason === undefined ? {} : { reason }) });
     if ('error' in answer) return;
     setAsking(null);
-    setReason('');
     toast.success(done);
   };
   return (
@@ -289,31 +286,31 @@ function Decision({ claim, me, open }: { claim: Claim; me: { id: string; role: s
       )}
       {claim.state === 'withdrawn' && <p className="text-soft">Withdrawn; it stays visible as withdrawn.</p>}
       {error !== undefined && <ProblemNote message={problemOf(error).message} />}
-      <Dialog
-        open={asking !== null}
-        onClose={() => setAsking(null)}
-        title={asking === 'return' ? 'Return the claim' : 'Withdraw the claim'}
-      >
-        <div className="grid gap-3">
-          <Field
-            label="Reason"
-            hint={asking === 'return' ? 'The author reads it.' : 'It is shown in the catalogue.'}
-          >
-            <Textarea rows={3} value={reason} onChange={(e) => setReason(e.target.value)} />
-          </Field>
-          {error !== undefined && <ProblemNote message={problemOf(error).message} />}
-          <div className="flex gap-2">
-            <Button
-              kind={asking === 'withdraw' ? 'loss' : 'main'}
-              disabled={reason.trim().length < 5 || isLoading}
-              onClick={() => void go(asking!, asking === 'return' ? 'Returned to its author.' : 'Withdrawn.')}
-            >
-              {asking === 'return' ? 'Return it' : 'Withdraw it'}
-            </Button>
-            <Button onClick={() => setAsking(null)}>Cancel</Button>
-          </div>
-        </div>
-      </Dialog>
+      {asking === 'return' && (
+        <ReasonDialog
+          title="Return the claim"
+          hint="The author reads it."
+          verb="Return it"
+          least={5}
+          saving={isLoading}
+          problem={error}
+          save={(reason) => go('return', 'Returned to its author.', reason)}
+          onClose={() => setAsking(null)}
+        />
+      )}
+      {asking === 'withdraw' && (
+        <ReasonDialog
+          title="Withdraw the claim"
+          hint="It is shown in the catalogue."
+          verb="Withdraw it"
+          least={5}
+          takesAway
+          saving={isLoading}
+          problem={error}
+          save={(reason) => go('withdraw', 'Withdrawn.', reason)}
+          onClose={() => setAsking(null)}
+        />
+      )}
     </section>
   );
 }

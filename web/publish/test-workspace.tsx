@@ -27,6 +27,7 @@ export function firstStage(detail: TestDetail): TestStage {
 export const useTestDetail = (): TestDetail => useOutletContext<TestDetail>();
 
 /** A test with its chain rail: every step open at any time, each with its state and what it waits for. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function TestWorkspace() {
   const { testId = '' } = useParams();
   const { search } = useLocation();

@@ -1,5 +1,5 @@
 import clsx from 'clsx';
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useMemo, useState, type ComponentProps } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { TEST_FILTERS, type TestFilter, type TestSummary } from '../../contract/overview.ts';
 import { useSessionQuery } from '../base/api.ts';
@@ -20,6 +20,7 @@ const FILTER_NAMES: Readonly<Record<TestFilter, string>> = {
 };
 
 /** Every test, with its result known by shape and the step that waits for somebody. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function TestsPage() {
   const { data: session } = useSessionQuery();
   const [show, setShow] = useState<TestFilter>('all');
@@ -28,8 +29,6 @@ export function TestsPage() {
     q: useSettled(words),
     show,
   });
-  const navigate = useNavigate();
-  const units = useUnits();
   const shown = useMemo(() => data?.pages.flatMap((page) => page.items), [data]);
   const readMore = useCallback(() => void fetchNextPage(), [fetchNextPage]);
   return (
@@ -91,78 +90,7 @@ export function TestsPage() {
           </thead>
           <tbody>
             {shown.map((test) => (
-              <tr
-                key={test.id}
-                onClick={() => void navigate(`/tests/${test.id}`)}
-                className="cursor-pointer hover:bg-faint"
-              >
-                <td className="num pr-4 text-soft">{test.number}</td>
-                <td className="max-w-[330px]">
-                  <Link
-                    to={`/tests/${test.id}`}
-                    onClick={(e) => e.stopPropagation()}
-                    className="font-semibold no-underline hover:underline"
-                  >
-                    {test.title}
-                  </Link>
-                  <div className="text-[12.5px] text-soft">
-                    {test.vehicle} · {test.dyno} · {test.protocol}
-                    {test.amendments > 0 && (
-                      <span className="text-ask">
-                        {' '}
-                        · plan amended{test.amendments > 1 ? ` ${test.amendments} times` : ''}
-                      </span>
-                    )}
-                  </div>
-                </td>
-                <td>
-                  <Glyph glyph={test.glyph} />
-                </td>
-                <td className="num">
-                  {test.upToKw !== null && test.upToKw > 0 ? (
-                    <>
-                      <b>{signedGain(units.power.of(test.upToKw))}</b> {units.power.unit}
-                      <div className="text-[12.5px] text-soft">{rpm(test.upToRpm!)}</div>
-                    </>
-                  ) : (
-                    <span className="text-soft">{test.upToKw === null ? '' : 'none shown'}</span>
-                  )}
-                </td>
-                <td className="num">
-                  {test.bandAveragePct && (
-                    <>
-                      <b>{signedGain(test.bandAveragePct.gain)}</b> %
-                      <div className="text-[12.5px] text-soft">
-                        {signedGain(test.bandAveragePct.lower)} to {signedUpper(test.bandAveragePct.upper)}
-                      </div>
-                    </>
-                  )}
-                </td>
-                <td className="pl-4!">
-                  {test.verdict && (
-                    <Mark
-                      tone={
-                        test.verdict === 'claim'
-                          ? 'stands'
-                          : test.verdict === 'loss' || test.verdict === 'send back to design'
-                            ? 'loss'
-                            : test.verdict === 'no gain shown'
-                              ? 'soft'
-                              : 'ask'
-                      }
-                    >
-                      {test.verdict}
-                    </Mark>
-                  )}
-                  {test.grade && <div className="text-[12.5px] text-soft">{test.grade}</div>}
-                </td>
-                <td className="text-soft">
-                  {number(test.pullsCaptured, 0)} of {test.pullsCounted}
-                </td>
-                <td>
-                  <NextStep test={test} />
-                </td>
-              </tr>
+              <TestRow key={test.id} test={test} />
             ))}
           </tbody>
         </table>
@@ -178,6 +106,77 @@ export function TestsPage() {
         />
       )}
     </main>
+  );
+}
+
+function toneOf(verdict: string): ComponentProps<typeof Mark>['tone'] {
+  if (verdict === 'claim') return 'stands';
+  if (verdict === 'loss' || verdict === 'send back to design') return 'loss';
+  return verdict === 'no gain shown' ? 'soft' : 'ask';
+}
+
+function TestRow({ test }: { test: TestSummary }) {
+  const navigate = useNavigate();
+  return (
+    <tr onClick={() => void navigate(`/tests/${test.id}`)} className="cursor-pointer hover:bg-faint">
+      <td className="num pr-4 text-soft">{test.number}</td>
+      <td className="max-w-[330px]">
+        <Link
+          to={`/tests/${test.id}`}
+          onClick={(e) => e.stopPropagation()}
+          className="font-semibold no-underline hover:underline"
+        >
+          {test.title}
+        </Link>
+        <div className="text-[12.5px] text-soft">
+          {test.vehicle} · {test.dyno} · {test.protocol}
+          {test.amendments > 0 && (
+            <span className="text-ask">
+              {' '}
+              · plan amended{test.amendments > 1 ? ` ${test.amendments} times` : ''}
+            </span>
+          )}
+        </div>
+      </td>
+      <td>
+        <Glyph glyph={test.glyph} />
+      </td>
+      <td className="num">
+        <UpTo test={test} />
+      </td>
+      <td className="num">
+        {test.bandAveragePct && (
+          <>
+            <b>{signedGain(test.bandAveragePct.gain)}</b> %
+            <div className="text-[12.5px] text-soft">
+              {signedGain(test.bandAveragePct.lower)} to {signedUpper(test.bandAveragePct.upper)}
+            </div>
+          </>
+        )}
+      </td>
+      <td className="pl-4!">
+        {test.verdict && <Mark tone={toneOf(test.verdict)}>{test.verdict}</Mark>}
+        {test.grade && <div className="text-[12.5px] text-soft">{test.grade}</div>}
+      </td>
+      <td className="text-soft">
+        {number(test.pullsCaptured, 0)} of {test.pullsCounted}
+      </td>
+      <td>
+        <NextStep test={test} />
+      </td>
+    </tr>
+  );
+}
+
+function UpTo({ test }: { test: TestSummary }) {
+  const units = useUnits();
+  if (test.upToKw === null) return null;
+  if (test.upToKw <= 0) return <span className="text-soft">none shown</span>;
+  return (
+    <>
+      <b>{signedGain(units.power.of(test.upToKw))}</b> {units.power.unit}
+      <div className="text-[12.5px] text-soft">{rpm(test.upToRpm!)}</div>
+    </>
   );
 }
 

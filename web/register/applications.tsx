@@ -10,6 +10,7 @@ import { useApplicationsInfiniteQuery, useApplyMutation, useRegisterQuery } from
 import { PageHead, useMay } from './layout.tsx';
 
 /** Which part fits which fitments: a mark in a cell says it fits. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function ApplicationsPage() {
   const may = useMay();
   const [search] = useSearchParams();

@@ -17,6 +17,7 @@ export const SOURCES: readonly [keyof Repeatability, string, string][] = [
 ];
 
 /** SD and degrees of freedom, as people read them; kept as variances. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 function RepeatabilityEditor({
   value,
   onChange,

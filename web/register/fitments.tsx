@@ -17,6 +17,7 @@ import {
 import { Facts, PageHead, useMay } from './layout.tsx';
 
 /** Every fitment: found by a loosely typed phrase, read page by page. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function FitmentsPage() {
   const may = useMay();
   const units = useUnits();
@@ -227,6 +228,7 @@ export function NewFitmentPage() {
 }
 
 /** One fitment with its family: what a test on it would serve, and what bars the others. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function FitmentPage() {
   const { fitmentId = '' } = useParams();
   const may = useMay();

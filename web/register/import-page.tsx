@@ -30,6 +30,7 @@ export function ImportPage() {
   return <Import key={kind} kind={kind} />;
 }
 
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 function Import({ kind }: { kind: ImportKind }) {
   const [text, setText] = useState('');
   const [name, setName] = useState('');
@@ -40,20 +41,19 @@ function Import({ kind }: { kind: ImportKind }) {
     const answer = await preview({ kind, text: rows });
     setShown('data' in answer && answer.data ? { text: rows, preview: answer.data } : null);
   };
-  // Bytes that are no UTF-8 come from older spreadsheets, which write Windows-1252.
   const take = async (file: File): Promise<void> => {
-    const bytes = await file.arrayBuffer();
-    let rows: string;
-    try {
-      rows = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-    } catch {
-      rows = new TextDecoder('windows-1252').decode(bytes);
-    }
+    const rows = decoded(await file.arrayBuffer());
     setText(rows);
     setName(file.name);
     await look(rows);
   };
-  const columns = IMPORT_COLUMNS[kind];
+  const write = async (digest: string): Promise<void> => {
+    const answer = await apply({ kind, text, digest });
+    if (!('data' in answer) || !answer.data) return;
+    toast.success(`${answer.data.added} added, ${answer.data.changed} changed.`);
+    setText('');
+    setShown(null);
+  };
   const p = shown?.preview;
   const fresh = shown?.text === text;
   const willDo = p ? p.counts.add + p.counts.change : 0;
@@ -78,17 +78,7 @@ function Import({ kind }: { kind: ImportKind }) {
           Back to {kind}
         </Link>
       </PageHead>
-      <p className="mb-2 max-w-[900px] text-[12.5px] text-soft">
-        Columns:{' '}
-        {columns.map((c, i) => (
-          <span key={c.field}>
-            {i > 0 && ', '}
-            {c.required ? <b className="text-ink">{c.header}</b> : c.header}
-          </span>
-        ))}
-        . Those in bold are needed; a column that is left out changes nothing. Comma, semicolon or tab;
-        decimal point or comma.
-      </p>
+      <Columns kind={kind} />
       <Textarea
         aria-label="Rows"
         rows={8}
@@ -99,7 +89,7 @@ function Import({ kind }: { kind: ImportKind }) {
           setName('');
         }}
         className="w-full font-mono text-[12px]"
-        placeholder={columns.map((c) => c.header).join('\t')}
+        placeholder={IMPORT_COLUMNS[kind].map((c) => c.header).join('\t')}
       />
       <div className="mt-2 flex flex-wrap items-center gap-3">
         <Button
@@ -130,85 +120,19 @@ function Import({ kind }: { kind: ImportKind }) {
       {p && !fresh && <p className="mt-3 text-ask">The rows have changed since the preview.</p>}
       {p && fresh && (
         <section aria-label="Preview" className="mt-5">
-          <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-1">
-            <h2>What would change</h2>
-            <span>{p.counts.add} new</span>
-            <span>{p.counts.change} changed</span>
-            <span className="text-soft">{p.counts.keep} as they are</span>
-            {p.problems.length > 0 && (
-              <Mark tone="loss">
-                {p.problems.length} {p.problems.length === 1 ? 'problem' : 'problems'}
-              </Mark>
-            )}
-          </div>
+          <Counts preview={p} />
           {p.unknownHeaders.length > 0 && (
             <p className="text-ask">
               Not read, because no column is called so: {p.unknownHeaders.join(', ')}.
             </p>
           )}
-          {p.problems.length > 0 && (
-            <table className="ledger mb-4 max-w-[900px]">
-              <thead>
-                <tr>
-                  <th className="num pr-4">Line</th>
-                  <th>Column</th>
-                  <th>What is wrong</th>
-                </tr>
-              </thead>
-              <tbody>
-                {p.problems.slice(0, 100).map((problem, i) => (
-                  <tr key={i}>
-                    <td className="num pr-4">{problem.line}</td>
-                    <td>{problem.column ?? ''}</td>
-                    <td className="text-loss">{problem.message}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          )}
-          {p.problems.length > 100 && <p className="text-soft">and {p.problems.length - 100} more</p>}
-          {p.rows.length > 0 && (
-            <table className="ledger max-w-[1100px]">
-              <thead>
-                <tr>
-                  <th className="num pr-4">Line</th>
-                  <th>What</th>
-                  <th>Record</th>
-                  <th>Changes</th>
-                </tr>
-              </thead>
-              <tbody>
-                {p.rows.map((row) => (
-                  <tr key={row.line}>
-                    <td className="num pr-4">{row.line}</td>
-                    <td>{ACTION[row.action]}</td>
-                    <td>{row.key}</td>
-                    <td>
-                      {row.changes.map((c) => (
-                        <span key={c.field} className="mr-3 inline-block">
-                          {c.field}: <s className="text-soft">{c.from}</s> {c.to}
-                        </span>
-                      ))}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          )}
+          <Problems list={p.problems} />
+          <Rows list={p.rows} />
           <div className="mt-4 flex items-center gap-3">
             <Button
               kind="main"
               disabled={p.problems.length > 0 || willDo === 0 || applying}
-              onClick={() =>
-                void (async () => {
-                  const answer = await apply({ kind, text, digest: p.digest });
-                  if ('data' in answer && answer.data) {
-                    toast.success(`${answer.data.added} added, ${answer.data.changed} changed.`);
-                    setText('');
-                    setShown(null);
-                  }
-                })()
-              }
+              onClick={() => void write(p.digest)}
             >
               {applying ? 'Importing …' : `Import ${willDo} ${willDo === 1 ? 'row' : 'rows'}`}
             </Button>
@@ -224,5 +148,106 @@ function Import({ kind }: { kind: ImportKind }) {
         </section>
       )}
     </main>
+  );
+}
+
+/** Bytes that are no UTF-8 come from older spreadsheets, which write Windows-1252. */
+function decoded(bytes: ArrayBuffer): string {
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    return new TextDecoder('windows-1252').decode(bytes);
+  }
+}
+
+function Columns({ kind }: { kind: ImportKind }) {
+  return (
+    <p className="mb-2 max-w-[900px] text-[12.5px] text-soft">
+      Columns:{' '}
+      {IMPORT_COLUMNS[kind].map((c, i) => (
+        <span key={c.field}>
+          {i > 0 && ', '}
+          {c.required ? <b className="text-ink">{c.header}</b> : c.header}
+        </span>
+      ))}
+      . Those in bold are needed; a column that is left out changes nothing. Comma, semicolon or tab; decimal
+      point or comma.
+    </p>
+  );
+}
+
+function Counts({ preview: p }: { preview: ImportPreview }) {
+  return (
+    <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-1">
+      <h2>What would change</h2>
+      <span>{p.counts.add} new</span>
+      <span>{p.counts.change} changed</span>
+      <span className="text-soft">{p.counts.keep} as they are</span>
+      {p.problems.length > 0 && (
+        <Mark tone="loss">
+          {p.problems.length} {p.problems.length === 1 ? 'problem' : 'problems'}
+        </Mark>
+      )}
+    </div>
+  );
+}
+
+const PROBLEMS_SHOWN = 100;
+function Problems({ list }: { list: ImportPreview['problems'] }) {
+  if (list.length === 0) return null;
+  return (
+    <>
+      <table className="ledger mb-4 max-w-[900px]">
+        <thead>
+          <tr>
+            <th className="num pr-4">Line</th>
+            <th>Column</th>
+            <th>What is wrong</th>
+          </tr>
+        </thead>
+        <tbody>
+          {list.slice(0, PROBLEMS_SHOWN).map((problem, i) => (
+            <tr key={i}>
+              <td className="num pr-4">{problem.line}</td>
+              <td>{problem.column ?? ''}</td>
+              <td className="text-loss">{problem.message}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {list.length > PROBLEMS_SHOWN && <p className="text-soft">and {list.length - PROBLEMS_SHOWN} more</p>}
+    </>
+  );
+}
+
+function Rows({ list }: { list: ImportPreview['rows'] }) {
+  if (list.length === 0) return null;
+  return (
+    <table className="ledger max-w-[1100px]">
+      <thead>
+        <tr>
+          <th className="num pr-4">Line</th>
+          <th>What</th>
+          <th>Record</th>
+          <th>Changes</th>
+        </tr>
+      </thead>
+      <tbody>
+        {list.map((row) => (
+          <tr key={row.line}>
+            <td className="num pr-4">{row.line}</td>
+            <td>{ACTION[row.action]}</td>
+            <td>{row.key}</td>
+            <td>
+              {row.changes.map((c) => (
+                <span key={c.field} className="mr-3 inline-block">
+                  {c.field}: <s className="text-soft">{c.from}</s> {c.to}
+                </span>
+              ))}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

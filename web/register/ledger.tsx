@@ -10,6 +10,7 @@ import { useConfigurationQuery } from './api.ts';
 import { EntryForm } from './ledger-entry.tsx';
 
 /** What was on the car on a day, and whether that is stock: computed from the ledger, with what is not stock listed. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function OnThatDay({ vehicleId }: { vehicleId: string }) {
   const [on, setOn] = useState(() => format(new Date(), "yyyy-MM-dd'T'HH:mm"));
   const [now] = useState(() => new Date());
@@ -79,6 +80,7 @@ export function OnThatDay({ vehicleId }: { vehicleId: string }) {
 }
 
 /** The ledger itself, newest first; wrong entries stay readable, struck through, with what put them right. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function Ledger({ detail, mayWrite }: { detail: VehicleDetail; mayWrite: boolean }) {
   const [writing, setWriting] = useState<'new' | LedgerEntryShown | null>(null);
   return (

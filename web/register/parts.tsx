@@ -8,6 +8,7 @@ import { useSettled } from '../base/use-settled.ts';
 import { usePartsInfiniteQuery } from './api.ts';
 import { PageHead, useMay } from './layout.tsx';
 
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function PartsPage() {
   const may = useMay();
   const [words, setWords] = useState('');

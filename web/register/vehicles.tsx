@@ -202,6 +202,7 @@ export function NewVehiclePage() {
 const inputOf = ({ id: _i, version: _v, ...input }: Vehicle): VehicleInput => input;
 
 /** One vehicle: what is on it, what was on it on any day, and the ledger both come from. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function VehiclePage() {
   const { vehicleId = '' } = useParams();
   const may = useMay();

@@ -1,0 +1,218 @@
+/** The fields of a record's form: what each is declared as, and the control it gets. */
+import clsx from 'clsx';
+import type { ComponentProps, ReactElement } from 'react';
+import {
+  Controller,
+  get,
+  useFormContext,
+  type Control,
+  type FieldValues,
+  type UseFormRegister,
+} from 'react-hook-form';
+import { DateInput, TimeInput } from './date-input.tsx';
+import { Field, Input, Select, Textarea } from './ui.tsx';
+
+interface Spec<Name extends string> {
+  readonly name: Name;
+  readonly label: string;
+  readonly hint?: string | undefined;
+  /** Columns of twelve that the field takes. */ readonly span?: number;
+}
+type Option = string | { readonly value: string; readonly label: string };
+/** A field of a record as its form shows it. */
+export type FieldSpec<Name extends string> =
+  | (Spec<Name> & { readonly kind: 'text' | 'lines' })
+  | (Spec<Name> & { readonly kind: 'check' })
+  | (Spec<Name> & { readonly kind: 'email' | 'password'; readonly autoComplete: string })
+  | (Spec<Name> & { readonly kind: 'area'; readonly rows?: number })
+  | (Spec<Name> & { readonly kind: 'date' | 'time'; readonly min?: string | undefined })
+  | (Spec<Name> & {
+      readonly kind: 'number';
+      readonly step?: number | 'any';
+      /** An empty field is no value. */ readonly optional?: boolean;
+    })
+  | (Spec<Name> & { readonly kind: 'select'; readonly options: readonly Option[]; readonly empty?: string })
+  | (Spec<Name> & {
+      readonly kind: 'custom';
+      readonly render: (value: never, onChange: (value: unknown) => void) => ReactElement<{ id?: string }>;
+    });
+
+const SPAN: Record<number, string> = {
+  2: 'md:col-span-2',
+  3: 'md:col-span-3',
+  4: 'md:col-span-4',
+  5: 'md:col-span-5',
+  6: 'md:col-span-6',
+  8: 'md:col-span-8',
+  9: 'md:col-span-9',
+  12: 'md:col-span-12',
+};
+
+/** One field with its label, hint and error. `nullable`: an empty text is no value. */
+export function RecordField({ field, nullable }: { field: FieldSpec<string>; nullable: boolean }) {
+  const {
+    register,
+    control,
+    formState: { errors },
+  } = useFormContext<FieldValues>();
+  const span = clsx('col-span-full', SPAN[field.span ?? 4]);
+  const error = firstMessage(get(errors, field.name));
+  if (field.kind === 'check')
+    return (
+      <label className={clsx(span, 'flex items-center gap-2 self-end pb-1.5')}>
+        <input type="checkbox" className="size-4" {...register(field.name)} />
+        {field.label}
+      </label>
+    );
+  if (field.kind === 'custom')
+    return (
+      <div role="group" aria-label={field.label} className={clsx(span, 'grid content-start gap-1')}>
+        <span className="font-medium">{field.label}</span>
+        <Controller
+          control={control}
+          name={field.name}
+          render={({ field: { value, onChange } }) => field.render(value as never, onChange)}
+        />
+        {(error ?? field.hint) && (
+          <span
+            role={error ? 'alert' : undefined}
+            className={clsx('text-[12.5px]', error ? 'text-loss' : 'text-soft')}
+          >
+            {error ?? field.hint}
+          </span>
+        )}
+      </div>
+    );
+  return (
+    <div className={span}>
+      <Field label={field.label} hint={field.hint} error={error}>
+        {controlOf(field, register, control, nullable)}
+      </Field>
+    </div>
+  );
+}
+
+function controlOf(
+  field: Exclude<FieldSpec<string>, { kind: 'check' | 'custom' }>,
+  register: UseFormRegister<FieldValues>,
+  control: Control,
+  nullable: boolean,
+): ReactElement<{ id?: string }> {
+  switch (field.kind) {
+    case 'text':
+      return (
+        <Input
+          {...register(field.name, { setValueAs: (v: string | null) => (v === '' && nullable ? null : v) })}
+        />
+      );
+    case 'email':
+    case 'password':
+      return <Input type={field.kind} autoComplete={field.autoComplete} {...register(field.name)} />;
+    case 'date':
+    case 'time':
+      return <DayOrTime control={control} field={field} />;
+    case 'area':
+      return <Textarea rows={field.rows ?? 2} {...register(field.name)} />;
+    case 'number':
+      return (
+        <Input
+          type="number"
+          step={field.step ?? 'any'}
+          inputMode="decimal"
+          {...register(field.name, {
+            setValueAs: (v: string | number | null) =>
+              v === '' || v === null ? (field.optional ? null : undefined) : Number(v),
+          })}
+        />
+      );
+    case 'select':
+      return (
+        <Select
+          {...register(field.name, {
+            setValueAs: (v: string | null) => (v === '' && field.empty !== undefined ? null : v),
+          })}
+        >
+          {field.empty !== undefined && <option value="">{field.empty}</option>}
+          {field.options.map(optionOf)}
+        </Select>
+      );
+    case 'lines':
+      return <Lines control={control} name={field.name} />;
+  }
+}
+const optionOf = (option: Option): ReactElement => {
+  const { value, label } = typeof option === 'string' ? { value: option, label: option } : option;
+  return (
+    <option key={value} value={value}>
+      {label}
+    </option>
+  );
+};
+
+/** A day or a time of the form; what its label passes down goes on to the input. */
+function DayOrTime({
+  control,
+  field,
+  ...passed
+}: {
+  control: Control;
+  field: FieldSpec<string> & { kind: 'date' | 'time' };
+} & Partial<ComponentProps<typeof DateInput>>) {
+  return (
+    <Controller
+      control={control}
+      name={field.name}
+      render={({ field: { value, onChange, onBlur } }) => {
+        const shared = {
+          ...passed,
+          onBlur,
+          value: (value as string | null | undefined) ?? '',
+          onChange: (text: string) => onChange(text || null),
+        };
+        return field.kind === 'date' ? (
+          <DateInput {...shared} {...(field.min ? { min: field.min } : {})} />
+        ) : (
+          <TimeInput {...shared} />
+        );
+      }}
+    />
+  );
+}
+
+/** A list of texts, one a line. */
+function Lines({ control, name, ...rest }: { control: Control; name: string; id?: string }) {
+  return (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field: { value, onChange } }) => (
+        <Textarea
+          rows={2}
+          {...rest}
+          defaultValue={((value as string[] | undefined) ?? []).join('\n')}
+          onChange={(e) =>
+            onChange(
+              e.target.value
+                .split('\n')
+                .map((line) => line.trim())
+                .filter(Boolean),
+            )
+          }
+          placeholder="one a line"
+        />
+      )}
+    />
+  );
+}
+
+/** The first message in an error, however deep it lies (lists of records have theirs inside). */
+function firstMessage(error: unknown): string | undefined {
+  if (typeof error !== 'object' || error === null) return undefined;
+  if ('message' in error && typeof error.message === 'string' && error.message !== '') return error.message;
+  for (const [key, inner] of Object.entries(error))
+    if (key !== 'ref') {
+      const found = firstMessage(inner);
+      if (found) return found;
+    }
+  return undefined;
+}

@@ -1,0 +1,131 @@
+import clsx from 'clsx';
+import { useRef, type KeyboardEvent } from 'react';
+import type { AirShown } from '../../contract/judge/analysis.ts';
+import type { Pull } from '../../contract/capture/capture.ts';
+import type { TestDetail } from '../../contract/overview.ts';
+import { STANDARD_NAMES, STANDARDS, type Standard } from '../../core/base/standards.ts';
+import { number, useUnits } from '../base/format.ts';
+import { ProblemNote } from '../base/ui.tsx';
+import { AIR_COLUMNS, type AirKinds, type useAirDraft } from './use-air-draft.ts';
+
+const FACTORS = STANDARDS.filter((s) => s !== 'none');
+type AirDraft = ReturnType<typeof useAirDraft>;
+type Units = ReturnType<typeof useUnits>;
+
+/** Readings of every pull, to be typed or pasted, beside what each standard makes of them. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
+export function AirTable({
+  detail,
+  pulls,
+  air,
+  draft,
+  kinds,
+  units,
+  mayEdit,
+}: {
+  detail: TestDetail;
+  pulls: readonly Pull[];
+  air: Readonly<Record<string, AirShown>>;
+  draft: AirDraft;
+  kinds: AirKinds;
+  units: Units;
+  mayEdit: boolean;
+}) {
+  const table = useRef<HTMLTableElement>(null);
+  const { standard } = detail.plan;
+  /** Enter and the arrows go down and up a column. */
+  const onKey = (event: KeyboardEvent, row: number, column: number): void => {
+    const step = { Enter: 1, ArrowDown: 1, ArrowUp: -1 }[event.key];
+    if (step === undefined) return;
+    event.preventDefault();
+    table.current?.querySelector<HTMLInputElement>(`[data-cell="${row + step}-${column}"]`)?.focus();
+  };
+  return (
+    <div className="overflow-x-auto">
+      <table ref={table} className="ledger">
+        <Head standard={standard} relative={kinds.humidityKind === 'relative'} units={units} />
+        <tbody>
+          {pulls.map((pull, row) => (
+            <tr key={pull.id}>
+              <td className="font-semibold">{pull.label}</td>
+              <td>{detail.arms.find((a) => a.key === pull.arm)?.label ?? pull.arm}</td>
+              {AIR_COLUMNS.map((column, k) => (
+                <td key={column}>
+                  {mayEdit ? (
+                    <input
+                      inputMode="decimal"
+                      data-cell={`${row}-${k}`}
+                      aria-label={`${column} of ${pull.label}`}
+                      aria-invalid={draft.problems[pull.id] !== undefined}
+                      value={draft.shown(pull, column)}
+                      onChange={(e) => draft.change(pull, column, e.target.value)}
+                      onPaste={(e) => {
+                        if (draft.paste(e.clipboardData.getData('text'), row, k)) e.preventDefault();
+                      }}
+                      onKeyDown={(e) => onKey(e, row, k)}
+                      className={clsx(
+                        'w-20 rounded border bg-sheet px-2 py-1 text-right aria-[invalid=true]:border-loss',
+                        draft.isTyped(pull, column) ? 'border-ask' : 'border-rule',
+                      )}
+                    />
+                  ) : (
+                    draft.shown(pull, column)
+                  )}
+                </td>
+              ))}
+              {draft.problems[pull.id] ? (
+                <td colSpan={2 + FACTORS.length}>
+                  <ProblemNote message={draft.problems[pull.id]} />
+                </td>
+              ) : (
+                <Computed air={air[pull.label]} standard={standard} units={units} />
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function Head({ standard, relative, units }: { standard: Standard; relative: boolean; units: Units }) {
+  return (
+    <thead>
+      <tr>
+        <th>Pull</th>
+        <th>Arm</th>
+        <th>Temperature, {units.temperature.unit}</th>
+        <th>Pressure, {units.pressure.unit}</th>
+        <th>Humidity, {relative ? '%' : units.temperature.unit}</th>
+        <th className="num">Dry pressure, {units.pressure.unit}</th>
+        <th className="num">Density altitude, m</th>
+        {FACTORS.map((s) => (
+          <th key={s} className={clsx('num', s === standard && 'text-ink!')}>
+            {STANDARD_NAMES[s]}
+            {s === standard && (
+              <>
+                <br />
+                (house)
+              </>
+            )}
+          </th>
+        ))}
+      </tr>
+    </thead>
+  );
+}
+
+/** What follows from a reading; cells stay empty until there is one. */
+function Computed({ air, standard, units }: { air: AirShown | undefined; standard: Standard; units: Units }) {
+  return (
+    <>
+      <td className="num">{air && number(units.pressure.of(air.dryPressureHpa), units.pressure.digits)}</td>
+      <td className="num">{air && number(air.densityAltitudeM, 0)}</td>
+      {FACTORS.map((s) => (
+        <td key={s} className={clsx('num', s === standard ? 'font-semibold' : 'text-soft')}>
+          {air && (typeof air.factors[s] === 'number' ? number(air.factors[s], 4) : 'spark only')}
+        </td>
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,60 @@
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+import { METRIC_NAMES } from '../../core/plan/metrics.ts';
+import { STANDARD_NAMES } from '../../core/base/standards.ts';
+import type { TestDetail } from '../../contract/overview.ts';
+import { dayTime, number } from '../base/format.ts';
+import { Facts } from '../register/layout.tsx';
+
+type Row = readonly [string, ReactNode];
+/** A row only where there is something to say. */
+const when = (known: unknown, row: () => Row): readonly Row[] => (known ? [row()] : []);
+
+/** What the plan fixes, in figures and names. */
+export function PlanFacts({ detail }: { detail: TestDetail }) {
+  const { plan, vehicle, arms } = detail;
+  const { fromRpm, toRpm, stepRpm } = plan.band;
+  const shared = plan.metrics.length > 1 || arms.length > 2;
+  const rows: Row[] = [
+    ['Metrics', plan.metrics.map((m) => METRIC_NAMES[m]).join('; ')],
+    ['Window', `${number(fromRpm, 0)} to ${number(toRpm, 0)} rpm, every ${stepRpm}`],
+    ['Standard', STANDARD_NAMES[plan.standard]],
+    [
+      'Confidence',
+      `${100 * plan.confidence} % for the whole curve${shared ? ', shared by all that is named' : ''}`,
+    ],
+    ['Guard', `${plan.guard}, for averages and peaks`],
+    ['Smoothing', `${plan.smoothingRpm} rpm moving average`],
+    [
+      'Vehicle',
+      <Link key="v" to={`/register/vehicles/${vehicle.id}`}>
+        {vehicle.tag}
+      </Link>,
+    ],
+    ['Gear and fuel', `${plan.gear}; ${plan.fuel}`],
+    ...when(plan.controls.length, () => ['Held equal', plan.controls.map(heldEqual).join('; ')]),
+    ...when(plan.logs.length, () => ['Logs', plan.logs.join(', ')]),
+    ...when(plan.photographs.length, () => ['Photographs', plan.photographs.join(', ')]),
+    ...when(plan.hours, () => ['Time', timeOf(plan.hours!, detail.dyno.currency)]),
+    ['In the calendar', <Place key="b" start={detail.booking?.start} />],
+    ['Planned by', `${plan.createdBy}, ${dayTime(plan.createdAt)}`],
+    ...when(plan.partner, () => ['Assigned to', plan.partner]),
+  ];
+  return <Facts rows={rows} />;
+}
+
+const heldEqual = (c: TestDetail['plan']['controls'][number]): string =>
+  `${c.quantity} ${c.target === null ? 'equal' : c.target} ± ${c.tolerance} ${c.unit}`;
+
+function timeOf(hours: NonNullable<TestDetail['plan']['hours']>, currency: string): string {
+  const off = hours.offDynoHours ? `, ${number(hours.offDynoHours, 1)} h off the rollers` : '';
+  return `${number(hours.dynoHours, 1)} dyno hours${off}; ${number(hours.cost, 0)} ${currency}`;
+}
+
+function Place({ start }: { start: string | undefined }) {
+  return start ? (
+    <Link to={`/schedule?from=${start.slice(0, 10)}`}>{dayTime(start)}</Link>
+  ) : (
+    <Link to="/schedule">not placed</Link>
+  );
+}
