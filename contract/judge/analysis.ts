@@ -1,16 +1,8 @@
 /** An analysis as the interface reads it. The result is the core's own; it is written once and read as it is. */
 import { z } from 'zod';
-import type { PullCurve, TestResult } from '../../core/judge/analyse-test.ts';
-
-export interface AirShown {
-  temperatureC: number;
-  pressureHpa: number;
-  dryPressureHpa: number;
-  vapourPressureHpa: number;
-  relativeHumidityPct: number;
-  densityAltitudeM: number;
-  factors: Record<string, number | null>;
-}
+import type { AirShown } from '../correct/air.ts';
+import type { PullCurve } from '../../core/compare/pull-results.ts';
+import type { TestResult } from '../../core/judge/analyse-test.ts';
 
 export const AnalysisSchema = z.object({
   id: z.string(),

@@ -19,6 +19,16 @@ export interface PullResult {
   readonly excluded?: string;
 }
 
+/** What charts draw beside the result: corrected curves on the analysis grid, null where there is no value. */
+export interface PullCurve {
+  readonly id: string;
+  readonly arm: string;
+  readonly counted: boolean;
+  readonly excluded: boolean;
+  readonly powerKw: readonly (number | null)[];
+  readonly torqueNm: readonly (number | null)[];
+}
+
 /** A pull's own curve, bridged and smoothed over the longest stretch it covers; NaN elsewhere. */
 export function smoothedOwn(
   values: Float64Array,

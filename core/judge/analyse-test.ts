@@ -10,7 +10,7 @@ import type { PullFile } from '../capture/pull-file-types.ts';
 import { baselineOf, type TestDefinition } from '../capture/test-definition.ts';
 import { compareTest, type ComparedPair, type CurvePull } from '../compare/compare-test.ts';
 import { HISTORY_DF_CAP } from '../compare/history-prior.ts';
-import { pullResults, smoothedOwn, type PullResult } from '../compare/pull-results.ts';
+import { pullResults, smoothedOwn, type PullResult, type PullCurve } from '../compare/pull-results.ts';
 import type { Contrast, RefusedContrast } from '../compare/result.ts';
 import type { AirState } from '../correct/air.ts';
 import { prepareTest, type PreparedTest } from '../correct/prepare-test.ts';
@@ -38,15 +38,6 @@ export interface TestResult {
   readonly verdict: Verdict;
 }
 
-/** What charts draw beside the result: corrected curves on the analysis grid, null where there is no value. */
-export interface PullCurve {
-  readonly id: string;
-  readonly arm: string;
-  readonly counted: boolean;
-  readonly excluded: boolean;
-  readonly powerKw: readonly (number | null)[];
-  readonly torqueNm: readonly (number | null)[];
-}
 export interface TestAnalysis {
   readonly result: TestResult;
   readonly curves: { readonly rpm: readonly number[]; readonly pulls: readonly PullCurve[] };

@@ -14,7 +14,8 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import type { Glyph } from '../../core/compare/glyph.ts';
-import type { PullCurve, TestResult } from '../../core/judge/analyse-test.ts';
+import type { PullCurve } from '../../core/compare/pull-results.ts';
+import type { TestResult } from '../../core/judge/analyse-test.ts';
 import type { Policy } from '../../core/base/policy.ts';
 import { at, type InputKind } from '../base/tables.ts';
 import { tests } from '../plan/tables.ts';

@@ -2,13 +2,17 @@ import clsx from 'clsx';
 import { Download } from 'lucide-react';
 import type { Pull } from '../../contract/capture/capture.ts';
 import type { TestDetail } from '../../contract/overview.ts';
-import type { TestResult } from '../../core/judge/analyse-test.ts';
 import { bytes, number, rpm, useUnits } from '../base/format.ts';
 import { Button } from '../base/ui.tsx';
 import { PullStatus, RepeatButton, RestoreButton } from './pull-actions.tsx';
 import { ReadAs } from './read-as.tsx';
 
-type PullResult = TestResult['pulls'][number];
+/** What the analysis shows of a pull. */
+interface PullResult {
+  readonly factor: number;
+  readonly peakPower: { readonly kw: number; readonly rpm: number } | null;
+  readonly peakTorque: { readonly nm: number; readonly rpm: number } | null;
+}
 /** What the person may do with a pull. */
 export interface PullDeeds {
   readonly mayCapture: boolean;

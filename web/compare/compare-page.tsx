@@ -2,7 +2,6 @@ import clsx from 'clsx';
 import { useState, type ReactNode } from 'react';
 import { Link, useOutletContext } from 'react-router';
 import type { TestDetail } from '../../contract/overview.ts';
-import type { Analysis } from '../../contract/judge/analysis.ts';
 import { isRefused, type Contrast } from '../../core/compare/result.ts';
 import { useAnalysisQuery } from '../base/endpoints.ts';
 import { useUnits } from '../base/format.ts';
@@ -12,7 +11,7 @@ import { ArmCurves } from './arm-curves.tsx';
 import { ClaimablePanel } from './claimable-panel.tsx';
 import { CurveTable } from './curve-table.tsx';
 import { GainRibbon } from './gain-ribbon.tsx';
-import { useArmSeries } from './use-arm-series.ts';
+import { useArmSeries, type Curves } from './use-arm-series.ts';
 
 /** Gain first; below it the arms' own curves; beside it what may be claimed. */
 export function ComparePage() {
@@ -80,7 +79,7 @@ function Comparison({
 }: {
   detail: TestDetail;
   contrast: Contrast;
-  curves: Analysis['curves'];
+  curves: Curves;
 }) {
   const units = useUnits();
   const [unit, setUnit] = useState<Unit>('%');

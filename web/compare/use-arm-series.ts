@@ -1,10 +1,14 @@
 import { useMemo } from 'react';
 import type { Contrast } from '../../core/compare/result.ts';
-import type { Analysis } from '../../contract/judge/analysis.ts';
+import type { PullCurve } from '../../core/compare/pull-results.ts';
 import type { useUnits } from '../base/format.ts';
 import type { ArmSeries } from './arm-curves.tsx';
 
-type Curves = Analysis['curves'];
+/** Curves of all pulls of a test on one grid. */
+export interface Curves {
+  readonly rpm: readonly number[];
+  readonly pulls: readonly PullCurve[];
+}
 type Of = (value: number) => number;
 interface Mean {
   readonly rpm: number;

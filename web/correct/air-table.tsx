@@ -1,6 +1,6 @@
 import clsx from 'clsx';
 import { useRef, type KeyboardEvent } from 'react';
-import type { AirShown } from '../../contract/judge/analysis.ts';
+import type { AirShown } from '../../contract/correct/air.ts';
 import type { Pull } from '../../contract/capture/capture.ts';
 import type { TestDetail } from '../../contract/overview.ts';
 import { STANDARD_NAMES, STANDARDS, type Standard } from '../../core/base/standards.ts';

@@ -1,5 +1,5 @@
 import { STANDARD_NAMES } from '../../core/base/standards.ts';
-import type { AirShown } from '../../contract/judge/analysis.ts';
+import type { AirShown } from '../../contract/correct/air.ts';
 import type { Pull } from '../../contract/capture/capture.ts';
 import type { TestDetail } from '../../contract/overview.ts';
 import { number } from '../base/format.ts';
