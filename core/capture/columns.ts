@@ -1,5 +1,6 @@
 /** What a column holds, told from its name and unit. */
 import { UNITS, type Dimension, type Unit } from '../base/units.ts';
+import { MAX_HEADER_CHARS } from './limits.ts';
 
 export type Quantity =
   | 'time'
@@ -135,6 +136,7 @@ export interface WrittenUnit {
 
 /** A unit as written, or undefined when it is not one the importer knows. */
 export function readUnit(text: string): WrittenUnit | undefined {
+  if (text.length > MAX_HEADER_CHARS) return undefined;
   let key = text.toLowerCase().replace(/[\s()[\]{}_·⋅.*-]/g, '');
   let gauge: boolean | undefined;
   const suffix = /^(psi|kpa|bar|hpa|mbar)(gauge|rel|g|absolute|abs|a)$/.exec(key);
@@ -213,21 +215,64 @@ export interface ColumnGuess {
   readonly unitText?: string;
 }
 
+// Header cells are scanned from their ends: a pattern with two hungry parts would take the square of their length.
+/** A header without the marks around it, and no longer than a name can be. */
+function cleaned(header: string): string {
+  const around = '#" \t\r\n\u00a0\u202f';
+  let [from, to] = [0, header.length];
+  while (from < to && around.includes(header[from])) from += 1;
+  while (to > from && around.slice(1).includes(header[to - 1])) to -= 1;
+  return header.slice(from, Math.min(to, from + MAX_HEADER_CHARS)).trim();
+}
+const OPEN = '[({',
+  CLOSE = '])}';
+/** "Torque [N·m]": the name, and what stands in the last brackets at its end. */
+function inBrackets(clean: string): { name: string; inside: string } | undefined {
+  if (!CLOSE.includes(clean.at(-1) ?? ' ')) return undefined;
+  let from = clean.length - 2;
+  while (from >= 0 && !CLOSE.includes(clean[from]) && !OPEN.includes(clean[from])) from -= 1;
+  if (from < 0 || !OPEN.includes(clean[from])) return undefined;
+  // "Power ((kW": the outermost of brackets that follow each other opens.
+  while (from > 0 && OPEN.includes(clean[from - 1])) from -= 1;
+  let to = from;
+  while (to > 0 && ' \t_'.includes(clean[to - 1])) to -= 1;
+  return {
+    name: clean.slice(0, to),
+    inside: clean
+      .slice(from + 1, -1)
+      .replace(/[[({]/g, '')
+      .trim(),
+  };
+}
+const BETWEEN = ' \t_,/:-';
+/** "Torque Nm", "power_kW", "speed km/h": a unit behind a name that is known by itself, from the longest such unit on. */
+function lastWord(clean: string): { name: string; word: string; unit: WrittenUnit } | undefined {
+  for (let from = 1; from < clean.length; from++) {
+    if (!BETWEEN.includes(clean[from - 1]) || BETWEEN.includes(clean[from])) continue;
+    const word = clean.slice(from);
+    if (/[\s_,]/.test(word)) continue;
+    const unit = readUnit(word);
+    let to = from;
+    while (to > 0 && BETWEEN.includes(clean[to - 1])) to -= 1;
+    if (to > 0 && unit && quantityOf(clean.slice(0, to))) return { name: clean.slice(0, to), word, unit };
+  }
+  return undefined;
+}
+
 /** What a header cell (and the unit below it, if any) says. */
 export function readHeader(header: string, unitBelow = ''): ColumnGuess {
-  const clean = header.replace(/^[#\s"]+|["\s]+$/g, '').trim();
-  const bracket = /^(.*?)[\s_]*[[({]\s*([^\])}]*)\s*[\])}]\s*$/.exec(clean);
-  let nameText = bracket ? bracket[1] : clean;
-  let unitText = unitBelow.trim() || (bracket ? bracket[2].trim() : '');
+  const clean = cleaned(header);
+  const bracket = inBrackets(clean);
+  let nameText = bracket ? bracket.name : clean;
+  let unitText = unitBelow.trim().slice(0, MAX_HEADER_CHARS) || (bracket ? bracket.inside : '');
   let written = unitText ? readUnit(unitText) : undefined;
   if (!bracket && !unitBelow.trim()) {
     // "Torque Nm", "Power_kW", "Engine speed, rpm": the last word may be the unit.
-    const tail = /^(.+?)[\s_,/:-]+([^\s_,]+)$/.exec(clean);
-    const tailUnit = tail ? readUnit(tail[2]) : undefined;
-    if (tail && tailUnit && quantityOf(tail[1])) {
-      nameText = tail[1]!;
-      unitText = tail[2]!;
-      written = tailUnit;
+    const tail = lastWord(clean);
+    if (tail) {
+      nameText = tail.name;
+      unitText = tail.word;
+      written = tail.unit;
     }
   }
   const name = normalised(nameText);

@@ -1,4 +1,6 @@
 /** Numbers as loggers and spreadsheets write them. */
+import { MAX_NUMBER_CHARS } from './limits.ts';
+
 export interface NumberStyle {
   readonly decimal: '.' | ',';
   readonly thousands: string;
@@ -12,10 +14,10 @@ const STAMP = /^(\d{4})-(\d{2})-(\d{2})[T ](\d{2}):(\d{2}):(\d{2}(?:[.,]\d+)?)(?
 
 /** Whether a cell looks like a number in any style (or a time of day, or a time stamp). */
 export const looksNumeric = (cell: string): boolean =>
-  NUMERIC.test(cell) || CLOCK.test(cell) || STAMP.test(cell);
+  cell.length <= MAX_NUMBER_CHARS && (NUMERIC.test(cell) || CLOCK.test(cell) || STAMP.test(cell));
 /** Whether a cell says that there is no reading. */
 export const looksMissing = (cell: string): boolean =>
-  /^(?:|-+|n\/?a|nan|null|none|\*+|#n\/a|inf|-inf)$/i.test(cell);
+  cell.length <= MAX_NUMBER_CHARS && /^(?:|-+|n\/?a|nan|null|none|\*+|#n\/a|inf|-inf)$/i.test(cell);
 
 /**
  * Tells decimal point from decimal comma over a sample of cells. A mark followed by anything but three
@@ -77,6 +79,7 @@ const GROUPED: Record<'.' | ',', RegExp> = {
 /** Whether a cell has the other decimal mark where the file's own would stand: “210,5” among “210.5”. */
 export function hasOtherDecimal(cell: string, style: NumberStyle): boolean {
   const [own, other] = style.decimal === '.' ? ['.', ','] : [',', '.'];
+  if (cell.length > MAX_NUMBER_CHARS) return false;
   const text = cell.trim();
   return (
     text.includes(other) && !text.includes(own) && NUMERIC.test(text) && !GROUPED[style.decimal].test(text)
@@ -98,6 +101,7 @@ export function numberReader(style: NumberStyle): (cell: string) => number {
       // Number() also takes 0x10 and Infinity; a logger means neither as a reading.
       if (Number.isFinite(quick) && !/[xob]/i.test(cell)) return quick;
     }
+    if (cell.length > MAX_NUMBER_CHARS) return NaN;
     let text = cell.trim();
     if (text === '') return NaN;
     const clock = CLOCK.exec(text);

@@ -43,6 +43,7 @@ export interface PullFinding {
     | 'MIXED_DECIMALS'
     | 'SECOND_RISE'
     | 'READINGS_MISSING'
+    | 'ROW_LENGTH'
     | 'NO_FINAL_LINE_END';
   readonly message: string;
   readonly line?: number;

@@ -10,6 +10,7 @@ import { findLayout, lineEndOf, parseRows } from './pull-layout.ts';
 import type { PullFile, PullFileOptions } from './pull-file-types.ts';
 import { resolveColumns } from './pull-columns.ts';
 import { readSamples } from './pull-samples.ts';
+import { refuseCells, refuseLines } from './shape.ts';
 
 export function readPullFile(bytes: Uint8Array, options: PullFileOptions = {}): PullFile {
   try {
@@ -32,7 +33,9 @@ function read(bytes: Uint8Array, options: PullFileOptions): PullFile {
   const decoded = decodeText(bytes);
   const { encoding } = decoded;
   const text = withPlainLineEnds(decoded.text);
+  refuseLines(text);
   const layout = findLayout(text);
+  refuseCells(text, layout.delimiter);
   const rows = parseRows(text, layout.delimiter);
   const columns = resolveColumns(layout, rows, options);
   return { ...readSamples(text, encoding, layout, rows, columns, options), lineEnd: lineEndOf(decoded.text) };

@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 import { PullFileError } from '../base/errors.ts';
 import { readUnit, readHeader } from './columns.ts';
+import { MAX_PREAMBLE_CHARS } from './limits.ts';
 import { looksNumeric, looksMissing } from './numbers.ts';
 import type { PullFile } from './pull-file-types.ts';
 
@@ -24,11 +25,12 @@ export const trimmedRow = (row: readonly string[]): string[] => {
 };
 export function parseRows(text: string, delimiter: string): string[][] {
   const parsed = Papa.parse<string[]>(text, { delimiter });
-  // One stray quote would swallow the rest of the file: then quotes are ordinary characters here.
-  return parsed.errors.some((e) => e.type === 'Quotes')
+  // A stray quote swallows what follows, up to the next one or the end: then quotes are ordinary characters here.
+  return parsed.errors.some((e) => e.type === 'Quotes') || parsed.data.some(swallowsRows)
     ? Papa.parse<string[]>(text, { delimiter, quoteChar: '\u0000' }).data
     : parsed.data;
 }
+const swallowsRows = (row: readonly string[]): boolean => row.some((cell) => cell.includes('\n'));
 export const isBlank = (row: readonly string[]): boolean => row.every((cell) => cell.trim() === '');
 export function findLayout(text: string): Layout {
   const within = (chars: number) => {
@@ -91,13 +93,7 @@ export function layoutWith(
     const recognised = header.filter(
       (cell, k) => readHeader(cell, hasUnits ? rows[last][k] : '').quantity,
     ).length;
-    const metadata: Record<string, string> = {};
-    for (const row of raw.slice(0, headerRow)) {
-      const pair = /^[#;\s]*([^:=]{1,60}?)\s*[:=]\s*(.+?)\s*$/.exec(
-        row.join(delimiter).replace(/[,;\t|\s]+$/, ''),
-      );
-      if (pair) metadata[pair[1]] = pair[2]!;
-    }
+    const metadata = preamble(raw.slice(0, headerRow), delimiter);
     return {
       layout: {
         delimiter,
@@ -112,6 +108,27 @@ export function layoutWith(
     };
   }
   return undefined;
+}
+/** Lines above the table that name a value: “Operator: …”, “# Cell = 2”. */
+function preamble(lines: readonly string[][], delimiter: string): Record<string, string> {
+  const metadata: Record<string, string> = {};
+  for (const row of lines) {
+    const line = row.join(delimiter).slice(0, MAX_PREAMBLE_CHARS);
+    const at = line.search(/[:=]/);
+    if (at < 0) continue;
+    const name = trimmedOf(line.slice(0, at), '#; \t');
+    const value = trimmedOf(line.slice(at + 1), ' \t', ',;|');
+    if (name !== '' && name.length <= MAX_PREAMBLE_NAME && value !== '') metadata[name] = value;
+  }
+  return metadata;
+}
+const MAX_PREAMBLE_NAME = 60;
+/** Without some marks around it: `start` in front, those of `end` and blanks behind. */
+function trimmedOf(text: string, start: string, end = ''): string {
+  let [from, to] = [0, text.length];
+  while (from < to && start.includes(text[from])) from += 1;
+  while (to > from && (' \t' + end).includes(text[to - 1])) to -= 1;
+  return text.slice(from, to).trim();
 }
 /** How most lines of a file end. */
 export function lineEndOf(text: string): PullFile['lineEnd'] {

@@ -32,7 +32,11 @@ export function AmendDialog({ detail, onClose }: { detail: TestDetail; onClose: 
   return (
     <Dialog wide open onClose={onClose} title="Amend the locked plan">
       <FormProvider {...form}>
-        <form noValidate className="grid gap-4" onSubmit={(event) => void save(event)}>
+        <form
+          noValidate
+          className="grid gap-4 md:grid-cols-12 [&>*]:col-span-full"
+          onSubmit={(event) => void save(event)}
+        >
           <RecordField
             nullable={false}
             field={{ name: 'field', label: 'What is changed', kind: 'select', span: 12, options: choices }}

@@ -87,7 +87,7 @@ export function EntryForm({
             Puts right: {wrong.text}, {dayTime(wrong.at)}. The old entry stays readable and no longer counts.
           </p>
         )}
-        <div className="grid gap-3 md:grid-cols-3">
+        <div className="grid gap-3 md:grid-cols-[1.5fr_1fr_1fr]">
           <Controller
             control={control}
             name="at"
