@@ -12,6 +12,7 @@ import { QUANTITY_NAMES, DIMENSION_OF } from '../core/capture/columns.ts';
 import { readPullFile } from '../core/capture/pull-file.ts';
 import { commonGrid } from '../core/compare/common-grid.ts';
 import { smoothed, SMOOTHING_RPM } from '../core/compare/smoothing.ts';
+import { doubtsIn } from '../core/capture/doubts/doubts-in.ts';
 import { findSweep } from '../core/capture/sweep.ts';
 import { peakOf, rpmGrid, torqueCurve } from '../core/correct/torque-curve.ts';
 import { intervalText, signedGain } from '../core/base/rounding.ts';
@@ -112,6 +113,7 @@ program
       own.rpm,
       curve.map((t, j) => powerW(t, own.rpm[j])),
     );
+    const findings = [...pull.findings, ...doubtsIn(pull, sweep)];
     const found = {
       file,
       bytes: bytes.length,
@@ -137,9 +139,9 @@ program
       basis: 'observed, as in the file',
       peakPower: peakPower ? { kw: peakPower.value / 1000, rpm: peakPower.rpm } : null,
       peakTorque: peakTorque ? { nm: peakTorque.value, rpm: peakTorque.rpm } : null,
-      findings: pull.findings,
+      findings,
     };
-    process.exitCode = pull.findings.some((f) => f.code !== 'NO_FINAL_LINE_END') ? FINDING : OK;
+    process.exitCode = findings.some((f) => f.code !== 'NO_FINAL_LINE_END') ? FINDING : OK;
     if (options.json) return printJson(found);
     print(
       `${file}: ${found.encoding}, ${pull.lineEnd}, delimiter ${JSON.stringify(pull.delimiter)}, decimal “${pull.decimal}”, header on line ${pull.headerLine}, ${pull.samples} samples`,
@@ -155,7 +157,7 @@ program
       print(
         `  observed peaks, ${SMOOTHING_RPM} rpm smoothing: ${(peakPower.value / 1000).toFixed(1)} kW at ${peakPower.rpm} rpm, ${peakTorque.value.toFixed(1)} N·m at ${peakTorque.rpm} rpm`,
       );
-    for (const f of pull.findings) print(`  ${f.code}${f.line ? `, line ${f.line}` : ''}: ${f.message}`);
+    for (const f of findings) print(`  ${f.code}${f.line ? `, line ${f.line}` : ''}: ${f.message}`);
   });
 
 /** The reference files that come with the project: beside this file in the sources, in the sources' place when built. */

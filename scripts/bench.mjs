@@ -1,6 +1,6 @@
 /**
- * `npm run bench`: builds and runs the benchmarks in bench/. `-- compute`, `-- rules`, `-- planning`, `--
- * scale` or `-- races` runs one part.
+ * `npm run bench`: builds and runs the benchmarks in bench/. `-- compute`, `-- rules`, `-- planning`,
+ * `-- mutants`, `-- hostile`, `-- scale` or `-- races` runs one part.
  */
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
@@ -26,6 +26,7 @@ await build({
     join(root, 'bench/bench.ts'),
     join(root, 'bench/rules-bench.ts'),
     join(root, 'bench/scale-bench.ts'),
+    join(root, 'bench/files-bench.ts'),
   ],
   bundle: true,
   platform: 'node',
@@ -42,6 +43,8 @@ let status = 0;
 if (!only || only === 'compute') status = await show(process.execPath, ['dist/bench/bench.js']);
 if (only === 'rules' || only === 'planning')
   status = await show(process.execPath, ['dist/bench/rules-bench.js', only]);
+if (only === 'mutants' || only === 'hostile')
+  status = await show(process.execPath, ['dist/bench/files-bench.js', only]);
 if (!only || only === 'scale') {
   ensureDebian([POSTGRES]);
   if ((await show(process.execPath, ['scripts/build.mjs'])) !== 0) process.exit(1);

@@ -36,6 +36,8 @@ export const TestFileSchema = z.object({
   title: z.string().default(''),
   standard: StandardSchema,
   engine: EngineSchema,
+  /** What the engine is rated at, kW; readings far from it are doubted. */
+  ratedPowerKw: z.number().positive().max(5000).optional(),
   band: BandSchema,
   smoothingRpm: z.number().nonnegative().optional(),
   confidence: z.number().gt(0.5).lt(1).optional(),

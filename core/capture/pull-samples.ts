@@ -3,7 +3,8 @@ import { type Unit, lambdaFromAfr, powerW, toInternal, torqueNm } from '../base/
 import type { Quantity } from './columns.ts';
 import { type Resolved, readingsIn, SPARSE } from './pull-columns.ts';
 import { numberReader, hasOtherDecimal, looksMissing } from './numbers.ts';
-import { MIN_SAMPLES } from './limits.ts';
+import { MAX_RPM, MIN_SAMPLES } from './limits.ts';
+import { oddRowsFinding, rowLengths } from './row-lengths.ts';
 import type { PullFileOptions, PullFinding, PullFile } from './pull-file-types.ts';
 import { isBlank, type Layout, usualLength } from './pull-layout.ts';
 import type { Encoding } from './text.ts';
@@ -74,6 +75,22 @@ export function timeOrder(
     line: lines[broken[0]],
   });
   return order.sort((a, b) => time[a] - time[b] || a - b);
+}
+/** Speeds no engine turns at: read in another unit, or with a lost decimal point. Nothing is worked out from them. */
+function refuseImpossibleSpeed(
+  rpm: Float64Array,
+  order: Int32Array,
+  lines: Int32Array,
+  column: string,
+): void {
+  const at = rpm.findIndex((v) => Math.abs(v) > MAX_RPM);
+  if (at >= 0)
+    throw new PullFileError(
+      'SPEED_IMPOSSIBLE',
+      `Engine speed reads ${rpm[at].toPrecision(4)} rpm; no engine turns faster than ${MAX_RPM}.`,
+      'Say in which unit it was logged, or put the row right at its source and export again.',
+      { line: lines[order[at]], column },
+    );
 }
 /**
  * Whether the last cell has fewer decimals than all those above it, which have the same number throughout: a program
@@ -158,8 +175,11 @@ export function readSamples(
   const endsInLine = /[\r\n]$/.test(text);
   let lastRow = rows.length - 1;
   while (lastRow > layout.dataRow && isBlank(rows[lastRow])) lastRow -= 1;
+  const { isOdd } = rowLengths(rows, layout);
   let n = 0,
     bodyRows = 0,
+    oddRows = 0,
+    firstOdd = 0,
     dropped = 0,
     missing = 0;
   let firstText: { line: number; column: string; cell: string } | undefined;
@@ -170,6 +190,11 @@ export function readSamples(
     if (isBlank(row)) continue;
     bodyRows += 1;
     if (i === lastRow && !endsInLine) refuseCutEnd(rows, i, layout);
+    if (isOdd(row)) {
+      oddRows += 1;
+      firstOdd ||= i + 1;
+      continue;
+    }
     let usable = true;
     let absent = false;
     for (const field of fields) {
@@ -201,6 +226,7 @@ export function readSamples(
       { line: firstText.line, column: firstText.column },
     );
   }
+  if (oddRows > 0) oddRowsFinding(oddRows, bodyRows, firstOdd);
   if (n < MIN_SAMPLES) {
     throw new PullFileError(
       'TOO_FEW_SAMPLES',
@@ -209,7 +235,8 @@ export function readSamples(
       { line: layout.dataRow + 1 },
     );
   }
-  const findings: PullFinding[] = [];
+  const odd = oddRowsFinding(oddRows, bodyRows, firstOdd);
+  const findings: PullFinding[] = odd ? [odd] : [];
   if (dropped > 0 && firstText)
     findings.push({
       code: 'SAMPLES_DROPPED',
@@ -248,6 +275,12 @@ export function readSamples(
     channels[field.quantity] = values;
   }
   const rpm = channels.engineSpeed ?? channels.vehicleSpeed!.map((v) => v * 3.6 * options.rpmPerKmh!);
+  refuseImpossibleSpeed(
+    rpm,
+    order,
+    lines,
+    used.get('engineSpeed')?.header ?? used.get('vehicleSpeed')!.header,
+  );
   const { torque, from } = torqueOf(
     channels,
     rpm,

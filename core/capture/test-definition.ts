@@ -46,6 +46,8 @@ export interface TestDefinition {
   readonly title: string;
   readonly standard: Standard;
   readonly engine: Engine;
+  /** Power the engine is rated at, kW at the crank: what a reading can be held against. */
+  readonly ratedPowerKw?: number | undefined;
   readonly band: { readonly fromRpm: number; readonly toRpm: number; readonly stepRpm: number };
   readonly smoothingRpm?: number | undefined;
   readonly confidence?: number | undefined;

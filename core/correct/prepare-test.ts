@@ -4,6 +4,8 @@
  */
 import { EvidentiaError, TestDefinitionError } from '../base/errors.ts';
 import type { Standard } from '../base/standards.ts';
+import type { Doubt } from '../capture/doubts/doubt.ts';
+import { doubtsIn } from '../capture/doubts/doubts-in.ts';
 import { readPullFile } from '../capture/pull-file.ts';
 import { type PullFile } from '../capture/pull-file-types.ts';
 import type { TestDefinition, TestPull } from '../capture/test-definition.ts';
@@ -26,6 +28,11 @@ export interface PreparedTest {
   readonly air: ReadonlyMap<string, AirState>;
   readonly corrected: ReadonlyMap<string, CorrectedPull>;
   readonly remarks: readonly FileRemark[];
+  /** Samples of pulls that do not look like readings. */
+  readonly doubts: readonly PullDoubt[];
+}
+export interface PullDoubt extends Doubt {
+  readonly pull: string;
 }
 export interface Sources {
   /** Bytes of a file named in the definition; undefined when it is not there. */
@@ -42,6 +49,7 @@ export function prepareTest(test: TestDefinition, sources: Sources): PreparedTes
   const air = new Map<string, AirState>();
   const corrected = new Map<string, CorrectedPull>();
   const remarks: FileRemark[] = [];
+  const doubts: PullDoubt[] = [];
   for (const pull of test.pulls) {
     const wanted = pull.counted && !pull.excluded;
     if (!pull.file) {
@@ -53,10 +61,9 @@ export function prepareTest(test: TestDefinition, sources: Sources): PreparedTes
       files.set(pull.id, file);
       const state = airOf(pull, test.standard);
       air.set(pull.id, state);
-      corrected.set(
-        pull.id,
-        correctPull(file, state, test.engine, test.standard, appliedOf(pull), grid, stepRpm),
-      );
+      const curve = correctPull(file, state, test.engine, test.standard, appliedOf(pull), grid, stepRpm);
+      corrected.set(pull.id, curve);
+      doubts.push(...doubtsIn(file, curve.sweep).map((doubt) => ({ ...doubt, pull: pull.id })));
       remarks.push(...remarksOn(pull, file));
     } catch (error) {
       if (!(error instanceof EvidentiaError)) throw error;
@@ -64,7 +71,7 @@ export function prepareTest(test: TestDefinition, sources: Sources): PreparedTes
       remarks.push({ pull: pull.id, code: String(error.code), message: error.message, usable: false });
     }
   }
-  return { grid, files, air, corrected, remarks };
+  return { grid, files, air, corrected, remarks, doubts };
 }
 
 const noFile = (pull: TestPull): TestDefinitionError =>

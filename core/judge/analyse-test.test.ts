@@ -107,6 +107,51 @@ describe('a clean A-B-A', () => {
   });
 });
 
+describe('samples that are no readings', () => {
+  /** The same files with the torque of one row of some pulls ten times what it was. */
+  const withTens = (line: number, names: readonly string[]) => {
+    const sound = made([A, B, A2]);
+    const files = new Map(
+      [...sound.files].map(([name, bytes]) => {
+        if (!names.includes(name)) return [name, bytes] as const;
+        const rows = new TextDecoder().decode(bytes).split('\n');
+        const cells = rows[line].split(',');
+        rows[line] = [cells[0], cells[1], (10 * Number(cells[2])).toFixed(4)].join(',');
+        return [name, new TextEncoder().encode(rows.join('\n'))] as const;
+      }),
+    );
+    return analyseTest(sound.test, (file) => files.get(file)).result;
+  };
+  const ofPart = ['p4.csv', 'p5.csv', 'p6.csv'];
+  it.each([60, 120, 200])('one in every pull of the part, on line %i, ends in no claim', (line) => {
+    const result = withTens(line, ofPart);
+    expect(result.verdict).toBe('not usable');
+    expect(result.findings.filter((f) => f.gate === 'readings')).toMatchObject(
+      ofPart.map((name) => ({
+        state: 'fail',
+        code: 'OUTLIER',
+        message: expect.stringContaining(name.slice(0, 2)) as string,
+      })),
+    );
+  });
+  it('outside the analysed range it is told as a caution', () => {
+    const result = withTens(25, ['p4.csv']);
+    expect(result.findings.filter((f) => f.gate === 'readings').map((f) => f.state)).toEqual(['caution']);
+    expect(result.verdict).toBe('claim');
+  });
+  it('readings far from what the engine is rated at are no readings of it', () => {
+    const sound = made([A, B, A2]);
+    const gates = (ratedPowerKw: number | undefined) =>
+      analyseTest({ ...sound.test, ratedPowerKw }, (file) => sound.files.get(file))
+        .result.findings.filter((f) => f.gate === 'readings')
+        .map((f) => f.code);
+    expect(gates(100)).toEqual(['READINGS_SOUND']);
+    expect(new Set(gates(20))).toEqual(new Set(['BEYOND_ENGINE']));
+    expect(new Set(gates(600))).toEqual(new Set(['BEYOND_ENGINE']));
+    expect(gates(undefined)).toEqual(['READINGS_SOUND']);
+  });
+});
+
 describe('what cannot be analysed comes back with its code', () => {
   test.each([
     ['an arm without pulls', () => made([A]).run(), 'ERROR_NO_DATA'],

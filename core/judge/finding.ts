@@ -15,6 +15,7 @@ export type GateName =
   | 'losses told'
   | 'accounted'
   | 'plausible'
+  | 'readings'
   | 'pull file';
 export type GateState = 'pass' | 'caution' | 'fail';
 

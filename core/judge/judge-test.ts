@@ -11,6 +11,7 @@ import type { Metric } from '../plan/metrics.ts';
 import type { Repeatability } from '../register/repeatability.ts';
 import { found, quoted, told, type Finding, type Found, type GateName } from './finding.ts';
 import { accountedGate } from './gates/accounted.ts';
+import { beyondEngine } from './gates/beyond-engine.ts';
 import { designGate } from './gates/design.ts';
 import { effectGate } from './gates/effect.ts';
 import { factorGate } from './gates/factor.ts';
@@ -20,6 +21,7 @@ import { mountingGate } from './gates/mounting.ts';
 import { planGate } from './gates/plan-locked.ts';
 import { plausibleGate } from './gates/plausible.ts';
 import { noisyEndFinding, repeatabilityGate } from './gates/repeatability.ts';
+import { readingsGate } from './gates/readings.ts';
 import { repeatsGate } from './gates/repeats.ts';
 import { sweepGate } from './gates/same-sweep.ts';
 import { armScatterGate } from './gates/scatter-of-the-arms.ts';
@@ -42,6 +44,7 @@ export function judgeTest(facts: Facts): Finding[] {
   return [
     told(planGate(test.plan)),
     ...prepared.remarks.map((remark) => told(fileFinding(remark))),
+    ...readings(test, prepared).map((f) => told(f)),
     ...doubledFactor(test).map((f) => told(f)),
     ...compared.flatMap((one) => {
       const about = several ? one.pair.arm : undefined;
@@ -50,6 +53,20 @@ export function judgeTest(facts: Facts): Finding[] {
     ...accountedGate(leftOut(test, prepared)).map((f) => told(f)),
     ...plausibleGate(heldPulls(test, prepared.files), test.arms).map((f) => told(f)),
   ];
+}
+
+function readings(
+  { pulls, band, ratedPowerKw }: TestDefinition,
+  { doubts, corrected, grid }: PreparedTest,
+): Found[] {
+  const used = new Set(pulls.filter((pull) => pull.counted && !pull.excluded).map((pull) => pull.id));
+  const curves = [...used].flatMap((id) => {
+    const curve = corrected.get(id);
+    return curve ? [{ id, torqueNm: curve.torqueNm }] : [];
+  });
+  const beyond = beyondEngine(curves, grid, ratedPowerKw);
+  const samples = readingsGate(doubts, band, used);
+  return beyond.length > 0 ? [...beyond, ...samples.filter((f) => f.state !== 'pass')] : samples;
 }
 
 const fileFinding = ({ pull, code, message, usable }: FileRemark): Found =>

@@ -26,6 +26,7 @@ const WHY = {
   effect: 'A gain that the pulls do not show cannot be claimed.',
   losses: 'Whoever drives in the lost range must know.',
   accounted: 'A pull that is nowhere could be the one that says otherwise.',
+  readings: 'What is no reading of this engine moves the curve without being a gain.',
   copy: 'A pull that stands twice makes the scatter look smaller than it is.',
 } as const;
 
@@ -360,6 +361,16 @@ export const SENTENCES = {
   }),
   PULLS_AS_HELD: () => ({
     message: 'No pull is a copy of another, and the files say nothing against what they stand for.',
+  }),
+
+  READINGS_SOUND: () => ({
+    message:
+      'Samples follow each other as readings of an engine do: no jumps, dead stretches or breaks in the sweeps.',
+  }),
+  BEYOND_ENGINE: (pull: string, kw: number, rated: number) => ({
+    message: `${pull}: peak power ${kw.toFixed(1)} kW at the wheel, where the engine is rated at ${rated.toFixed(0)} kW.`,
+    why: WHY.readings,
+    mend: 'Check the units of the columns, the gear and the vehicle the file belongs to.',
   }),
 
   // ── A contrast that cannot be analysed ──

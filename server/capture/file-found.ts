@@ -1,6 +1,7 @@
 import { type PullFound } from '../../contract/capture/capture.ts';
 import { type PullFile } from '../../core/capture/pull-file-types.ts';
 import { latestMoment } from '../../core/capture/recorded.ts';
+import { doubtsIn } from '../../core/capture/doubts/doubts-in.ts';
 import { findSweep } from '../../core/capture/sweep.ts';
 
 export const headerKey = (file: PullFile): string =>
@@ -40,6 +41,7 @@ export function foundIn(file: PullFile): PullFound {
     },
     findings: [
       ...file.findings.map(({ code, message, line }) => ({ code, message, line })),
+      ...doubtsIn(file, sweep).map(({ code, message, line }) => ({ code, message, line })),
       ...(sweep.secondRiseRpm > 0.4 * (sweep.toRpm - sweep.beganRpm)
         ? [
             {

@@ -146,6 +146,7 @@ function definitionOf({
     title: titleOf(row),
     standard: test.standard,
     engine: engineOf(fitment),
+    ratedPowerKw: fitment.ratedPowerKw,
     band: { fromRpm: test.fromRpm, toRpm: test.toRpm, stepRpm: test.stepRpm },
     smoothingRpm: test.smoothingRpm,
     confidence: test.confidence,

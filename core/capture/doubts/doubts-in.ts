@@ -4,6 +4,7 @@
  */
 import type { Quantity } from '../columns.ts';
 import type { PullFile } from '../pull-file-types.ts';
+import { gather } from '../pull-samples.ts';
 import type { Sweep } from '../sweep.ts';
 import { doubtAt, type Doubt, type SweepReadings } from './doubt.ts';
 import { gapsIn } from './gaps.ts';
@@ -82,7 +83,7 @@ const headerOf = (file: PullFile, quantity: Quantity): string =>
   file.columns.find((column) => column.quantity === quantity)?.header ?? '';
 
 function readingsOf(file: PullFile, { indices }: Sweep): SweepReadings {
-  const pick = (values: Float64Array): Float64Array => Float64Array.from(indices, (i) => values[i]);
+  const pick = (values: Float64Array): Float64Array => gather(values, indices);
   const { power, time, engineSpeed } = file.channels;
   return {
     rpm: pick(file.rpm),

@@ -10,8 +10,12 @@ const TIMES_STEP = 4;
 /** Places of the first sample behind each gap. */
 export function gapsIn(time: Float64Array, rpm: Float64Array): number[] {
   if (time.length < 3) return [];
-  const pause = Float64Array.from({ length: time.length - 1 }, (_, i) => time[i + 1] - time[i]);
-  const step = pause.map((_, i) => Math.abs(rpm[i + 1] - rpm[i]));
+  const pause = new Float64Array(time.length - 1);
+  const step = new Float64Array(pause.length);
+  for (let i = 0; i < pause.length; i++) {
+    pause[i] = time[i + 1] - time[i];
+    step[i] = Math.abs(rpm[i + 1] - rpm[i]);
+  }
   const [usual, usualStep] = [median(pause), median(step)];
   const out: number[] = [];
   for (let i = 0; i < pause.length; i++)

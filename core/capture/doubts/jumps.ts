@@ -7,6 +7,8 @@ import { median, spread } from './robust.ts';
 /** Beyond how many spreads of the usual change a change is a jump; and beyond what share of the value. */
 const SPREADS = 12;
 const SHARE = 0.02;
+/** What does not come back may be the engine's own (a valve train that changes over): only a large change is in doubt. */
+const STEP_SHARE = 0.1;
 /** Longest stretch of wrong samples that is taken to come back, as a share of the sweep. */
 const STRETCH = 0.1;
 /** Changes on each side that a change is held against. */
@@ -22,8 +24,9 @@ export interface Jumps {
 /** @param least the smallest change that can be a jump, in the unit of the values */
 export function jumpsIn(values: Float64Array, least: number): Jumps {
   const n = values.length - 1;
-  if (n < 2 * AROUND) return { outliers: [], steps: [] };
-  const change = Float64Array.from({ length: n }, (_, i) => values[i + 1] - values[i]);
+  if (n <= 2 * AROUND) return { outliers: [], steps: [] };
+  const change = new Float64Array(n);
+  for (let i = 0; i < n; i++) change[i] = values[i + 1] - values[i];
   const usual = localMedians(change);
   const sd = spread(
     change.map((c, i) => c - usual[i]),
@@ -36,14 +39,29 @@ export function jumpsIn(values: Float64Array, least: number): Jumps {
     const size = Math.max(SHARE * Math.min(Math.abs(values[i]), Math.abs(values[i + 1]), typical), least);
     if (Math.abs(change[i] - usual[i]) > Math.max(SPREADS * sd, size)) jumps.push(i);
   }
-  return paired(jumps, change, values.length);
+  const { outliers, steps } = paired(jumps, change, values.length);
+  return { outliers, steps: steps.filter((i) => Math.abs(change[i - 1]) > STEP_SHARE * typical) };
 }
 
+/** Median of the changes around each one. A few values are sorted by insertion: that is most of the work here. */
 function localMedians(change: Float64Array): Float64Array {
-  return change.map((_, i) => {
-    const from = Math.max(0, Math.min(i - AROUND, change.length - 2 * AROUND - 1));
-    return median(change.subarray(from, from + 2 * AROUND + 1));
-  });
+  const width = 2 * AROUND + 1;
+  const window = new Float64Array(width);
+  const out = new Float64Array(change.length);
+  for (let i = 0; i < change.length; i++) {
+    const from = Math.max(0, Math.min(i - AROUND, change.length - width));
+    for (let k = 0; k < width; k++) {
+      const value = change[from + k];
+      let at = k;
+      while (at > 0 && window[at - 1] > value) {
+        window[at] = window[at - 1];
+        at -= 1;
+      }
+      window[at] = value;
+    }
+    out[i] = window[AROUND];
+  }
+  return out;
 }
 
 /** A jump is closed by the next one the other way, when that comes soon and brings it back by most of it. */

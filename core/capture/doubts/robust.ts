@@ -3,18 +3,21 @@ const NORMAL = 1.4826;
 
 /** Median of some values; NaN of none. Sorts a copy. */
 export function median(values: ArrayLike<number>): number {
-  const sorted = Float64Array.from(values).sort();
+  const sorted = new Float64Array(values).sort();
   if (sorted.length === 0) return NaN;
   const half = sorted.length >> 1;
   return sorted.length % 2 ? sorted[half] : (sorted[half - 1] + sorted[half]) / 2;
 }
 /** Median absolute deviation from a centre, as the SD of a normal distribution with the same. */
-export const spread = (values: ArrayLike<number>, centre: number): number =>
-  NORMAL * median(Float64Array.from(values, (v) => Math.abs(v - centre)));
+export function spread(values: ArrayLike<number>, centre: number): number {
+  const off = new Float64Array(values.length);
+  for (let i = 0; i < off.length; i++) off[i] = Math.abs(values[i] - centre);
+  return NORMAL * median(off);
+}
 
 /** The smallest step between values that differ: how finely they are written. Infinity where they do not differ. */
 export function resolution(values: ArrayLike<number>): number {
-  const sorted = Float64Array.from(values).sort();
+  const sorted = new Float64Array(values).sort();
   let least = Infinity;
   for (let i = 1; i < sorted.length; i++) {
     const step = sorted[i] - sorted[i - 1];
