@@ -10,10 +10,12 @@ import type pg from 'pg';
 import { ZodError } from 'zod';
 import { airState } from '../core/correct/air.ts';
 import type { Needs } from './base/needs.ts';
+import { asAway, inTime } from './base/away.ts';
 import { policyRoutes } from './base/policy-routes.ts';
 import { createPublicAnswers } from './base/public-answers.ts';
 import { RefusalError, refusalOf } from './base/refusals.ts';
 import { mountRoutes, type Route } from './base/routing.ts';
+import { sameOrigin } from './base/same-origin.ts';
 import { createPersonOf, signInLimit, signInRoutes } from './base/sign-in.ts';
 import { captureRoutes } from './capture/routes.ts';
 import { createCaptureService } from './capture/service.ts';
@@ -85,8 +87,8 @@ export function createRoutes(needs: Needs, options: AppOptions): Route[] {
       path: '/health',
       access: 'public',
       handle: async (_req, res) => {
-        await needs.db.execute('select 1');
-        res.json({ ok: true, version: needs.softwareVersion });
+        const there = (await inTime(needs.db.execute('select 1'))) !== undefined;
+        res.status(there ? 200 : 503).json({ ok: there, version: needs.softwareVersion });
       },
     },
     ...signInRoutes(needs, options.demo, signInLimit(options.signInTries)),
@@ -122,7 +124,6 @@ export function createApp(needs: Needs, pool: pg.Pool, options: AppOptions): Exp
   app.use(
     '/api',
     sameOrigin,
-    express.json({ limit: '256kb' }),
     session({
       name: 'evidentia',
       secret: options.sessionSecret,
@@ -161,29 +162,6 @@ const noStore: RequestHandler = (_req, res, next) => {
   next();
 };
 
-/** A changing request from another site is refused, whatever cookies it carries. */
-const sameOrigin: RequestHandler = (req, _res, next) => {
-  const { origin } = req.headers;
-  if (
-    req.method !== 'GET' &&
-    req.method !== 'HEAD' &&
-    origin &&
-    URL.canParse(origin) &&
-    new URL(origin).host !== req.headers.host
-  ) {
-    next(
-      new RefusalError(
-        403,
-        'OTHER_SITE',
-        'The request comes from another site.',
-        'Use the application itself.',
-      ),
-    );
-    return;
-  }
-  next();
-};
-
 // eslint-disable-next-line max-lines-per-function -- a table of errors and their answers
 function errorAnswer({ log }: Needs): ErrorRequestHandler {
   // eslint-disable-next-line max-lines-per-function -- a table of errors and their answers
@@ -192,7 +170,7 @@ function errorAnswer({ log }: Needs): ErrorRequestHandler {
       next(error);
       return;
     }
-    const known = refusalOf(error);
+    const known = refusalOf(error) ?? refusalOf(asAway(error));
     if (known) {
       res.status(known.status).json(known.body);
       return;
@@ -225,6 +203,13 @@ function errorAnswer({ log }: Needs): ErrorRequestHandler {
               ? 'The place has just been taken. Reload the calendar and choose another.'
               : 'Somebody else has just entered the same. Reload and look again; nothing was changed.',
         },
+      });
+      return;
+    }
+    // A number, date or text that the database has no room for, which a contract should have refused before.
+    if (typeof refused === 'string' && refused.startsWith('22')) {
+      res.status(400).json({
+        error: { code: 'BAD_REQUEST', message: 'A value in the request is too large or cannot be kept.' },
       });
       return;
     }

@@ -30,8 +30,9 @@ if (!EVIDENTIA_SESSION_SECRET)
   log.warn('EVIDENTIA_SESSION_SECRET is not set: sessions end with this process.');
 
 const here = dirname(fileURLToPath(import.meta.url));
-const pool = openPool(DATABASE_URL);
-pool.on('error', (error) => log.error({ error: error.message }, 'database connection lost'));
+const pool = openPool(DATABASE_URL, (error) =>
+  log.error({ error: error.message }, 'database connection lost'),
+);
 await migrateUp(pool);
 await fillFoundBy(openDb(pool), new Date());
 const needs: Needs = {

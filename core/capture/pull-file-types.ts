@@ -1,6 +1,6 @@
 import type { Fuel } from '../base/units.ts';
 import type { Quantity } from './columns.ts';
-import type { Encoding } from './text.ts';
+import type { Encoding } from '../base/text.ts';
 import type { Recorded } from './recorded.ts';
 
 /** A column named by the caller: its header, and its unit when the header does not say. */

@@ -5,7 +5,7 @@
  */
 import { PullFileError } from '../base/errors.ts';
 import { MAX_PULL_FILE_BYTES } from './limits.ts';
-import { decodeText, withPlainLineEnds } from './text.ts';
+import { decodeText, withPlainLineEnds } from '../base/text.ts';
 import { findLayout, lineEndOf, parseRows } from './pull-layout.ts';
 import type { PullFile, PullFileOptions } from './pull-file-types.ts';
 import { resolveColumns } from './pull-columns.ts';

@@ -7,7 +7,7 @@ import { MAX_RPM, MIN_SAMPLES } from './limits.ts';
 import { oddRowsFinding, rowLengths } from './row-lengths.ts';
 import type { PullFileOptions, PullFinding, PullFile } from './pull-file-types.ts';
 import { isBlank, type Layout, usualLength } from './pull-layout.ts';
-import type { Encoding } from './text.ts';
+import type { Encoding } from '../base/text.ts';
 import { recordedIn } from './recorded.ts';
 
 /** values[order[0]], values[order[1]], …: a plain loop, because `from` with a callback was half the time of reading a file. */

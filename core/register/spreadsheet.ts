@@ -36,6 +36,13 @@ export interface ReadTable<Field extends string = string> {
   readonly unknownHeaders: readonly string[];
 }
 
+/** Most rows of a table that is read at once. */
+export const MAX_TABLE_ROWS = 50_000;
+/** Longest cell, characters. */
+const MAX_CELL_CHARS = 10_000;
+/** What a spreadsheet takes for the beginning of a formula, also behind a line break within the cell. */
+const FORMULA = /^[\s\0]*[=+\-@\t\r]/;
+
 const DELIMITERS = ['\t', ';', ',', '|'] as const;
 /** The delimiter that parts the header line most; its quoted stretches do not count. Below the header a comma may be a decimal one. */
 function delimiterOf(text: string): string {
@@ -63,10 +70,8 @@ export function readTable<Field extends string>(
       columns: [],
       unknownHeaders: [],
     };
-  const { data, errors } = Papa.parse<string[]>(trimmed, {
-    skipEmptyLines: false,
-    delimiter: delimiterOf(trimmed),
-  });
+  const delimiter = delimiterOf(trimmed);
+  const { data, errors } = Papa.parse<string[]>(trimmed, { skipEmptyLines: false, delimiter });
   for (const error of errors)
     if (error.type === 'Quotes')
       problems.push({
@@ -100,6 +105,12 @@ export function readTable<Field extends string>(
         column: spec.header,
         message: `The column “${spec.header}” is missing.`,
       });
+  if (data.length - headerAt - 1 > MAX_TABLE_ROWS)
+    problems.push({
+      line: headerAt + 1,
+      column: '',
+      message: `The table has more than ${MAX_TABLE_ROWS} rows. Send it in parts.`,
+    });
   const rows: ReadRow<Field>[] = [];
   if (!problems.some((problem) => problem.column !== null)) {
     data.forEach((row, i) => {
@@ -107,6 +118,11 @@ export function readTable<Field extends string>(
       const line = i + 1;
       const values: RowValues<Field> = {};
       let sound = true;
+      const tooLong = overlong(row, headers.length, delimiter);
+      if (tooLong) {
+        problems.push({ line, column: null, message: tooLong });
+        return;
+      }
       for (const spec of specs) {
         const place = places.get(spec.field);
         if (place === undefined) continue;
@@ -123,12 +139,34 @@ export function readTable<Field extends string>(
   return { rows, problems, columns: [...places.keys()], unknownHeaders };
 }
 
+/** What is wrong with a row that has more cells than there are columns: its values stand in the wrong ones. */
+function overlong(row: readonly string[], columns: number, delimiter: string): string | undefined {
+  let cells = row.length;
+  while (cells > columns && row[cells - 1].trim() === '') cells -= 1;
+  if (cells <= columns) return undefined;
+  return `has ${cells} cells under ${columns} columns.${
+    delimiter === ',' ? ' A number with a decimal comma is put in quotes, or written with a point.' : ''
+  }`;
+}
+
+/** Parts of a list, by marks that are found one by one: a pattern with blanks around them takes the square of their number. */
+const listed = (text: string): string[] =>
+  text
+    .split(/[;|]/)
+    .map((part) => part.trim())
+    .filter(Boolean);
+
 type Read = { readonly ok: true; readonly value: Cell } | { readonly ok: false; readonly message: string };
 const wrong = (message: string): Read => ({ ok: false, message });
 
 function readCell(raw: string, spec: ColumnSpec): Read {
   // A leading apostrophe is a spreadsheet's (and our own) way of saying “text, not a formula”.
-  const text = raw.trim().replace(/^'(?=[=+\-@\t])/, '');
+  const text = raw
+    .trim()
+    .replace(/^'(?=\s*[=+\-@\t\r])/, '')
+    .trim();
+  if (text.length > MAX_CELL_CHARS)
+    return wrong(`has ${text.length} characters; a cell may have ${MAX_CELL_CHARS}.`);
   if (text === '')
     return spec.required
       ? wrong('is empty; it must be given.')
@@ -154,7 +192,7 @@ function readCell(raw: string, spec: ColumnSpec): Read {
       return iso ? { ok: true, value: iso } : wrong(`“${text}” is not a date. Write 2026-03-31.`);
     }
     case 'list':
-      return { ok: true, value: text.split(/\s*[;|]\s*/).filter(Boolean) };
+      return { ok: true, value: listed(text) };
     case 'text': {
       if (!spec.oneOf) return { ok: true, value: text };
       const known = spec.oneOf.find((option) => plain(option) === plain(text));
@@ -298,7 +336,7 @@ export function writeTable<Field extends string>(
   return (
     Papa.unparse(
       { fields: specs.map((s) => s.header), data: rows.map((row) => specs.map((s) => cell(row[s.field]))) },
-      { newline: '\r\n', escapeFormulae: true },
+      { newline: '\r\n', escapeFormulae: FORMULA },
     ) + '\r\n'
   );
 }

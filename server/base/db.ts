@@ -12,14 +12,37 @@ export type Queryable = Pick<Db, 'select' | 'insert' | 'update' | 'delete' | 'ex
 /** Likeness of a typed word to a word of a text from which it counts as meant (pg_trgm, 0 to 1). */
 const LIKE_ENOUGH = 0.5;
 
-export function openPool(databaseUrl: string): pg.Pool {
-  return new pg.Pool({
+/** How long anything may take in the database, ms: one statement, a wait for a lock, a transaction that does nothing. */
+const TIMEOUTS = {
+  statement_timeout: 60_000,
+  lock_timeout: 15_000,
+  idle_in_transaction_session_timeout: 60_000,
+};
+/** How long a request waits for a connection, ms. */
+const CONNECT_MS = 3000;
+
+/** @param onLost told of a connection that was lost, whether somebody was using it or not */
+export function openPool(databaseUrl: string, onLost: (error: Error) => void = () => undefined): pg.Pool {
+  const settings = {
+    // Compiling a plan takes longer than any question asked here.
+    jit: 'off',
+    'pg_trgm.word_similarity_threshold': LIKE_ENOUGH,
+    ...TIMEOUTS,
+  };
+  const pool = new pg.Pool({
     connectionString: databaseUrl,
     max: 12,
+    connectionTimeoutMillis: CONNECT_MS,
+    keepAlive: true,
     application_name: 'evidentia',
-    // Compiling a plan takes longer than any question asked here.
-    options: `-c jit=off -c pg_trgm.word_similarity_threshold=${LIKE_ENOUGH}`,
+    options: Object.entries(settings)
+      .map(([name, value]) => `-c ${name}=${value}`)
+      .join(' '),
   });
+  pool.on('error', onLost);
+  // A connection that is lost while a transaction holds it has nobody else who listens: the process would end.
+  pool.on('connect', (client) => client.on('error', onLost));
+  return pool;
 }
 export const openDb = (pool: pg.Pool): Db => drizzle(pool, { casing: 'snake_case' });
 
@@ -40,10 +63,12 @@ function migrationsFolder(): string {
 export async function migrateUp(pool: pg.Pool): Promise<void> {
   const client = await pool.connect();
   try {
+    // Others may migrate first, and a large house takes its time.
+    await client.query('set statement_timeout = 0; set lock_timeout = 0');
     await client.query('select pg_advisory_lock(727001)');
     await migrate(drizzle(client, { casing: 'snake_case' }), { migrationsFolder: migrationsFolder() });
   } finally {
-    await client.query('select pg_advisory_unlock(727001)');
-    client.release();
+    // Its settings and its lock go with the connection.
+    client.release(true);
   }
 }

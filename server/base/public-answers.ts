@@ -8,6 +8,7 @@ import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
 import { sql } from 'drizzle-orm';
 import type { Request, Response } from 'express';
+import { databaseAway, inTime } from './away.ts';
 import type { Needs } from './needs.ts';
 
 const compressed = promisify(gzip);
@@ -69,8 +70,15 @@ export function createPublicAnswers({ db, now }: Pick<Needs, 'db' | 'now'>) {
      * wait for one of them. An answer that is a refusal is not kept.
      */
     async serve(key: string, req: Request, res: Response, handle: () => Promise<void> | void): Promise<void> {
-      const { at, settled } = await stampNow();
+      const stamp = await inTime(stampNow());
       const there = kept.get(key);
+      if (!stamp) {
+        // What was read last is still what was published then; a page that says nothing helps nobody.
+        if (!there) throw databaseAway();
+        res.set('Warning', '110 - "the records cannot be reached; as last read"');
+        return send(req, res, there);
+      }
+      const { at, settled } = stamp;
       if (there?.stamp === at) return send(req, res, there);
       const waiting = await making.get(`${at} ${key}`);
       if (waiting) return send(req, res, waiting);

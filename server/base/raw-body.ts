@@ -1,4 +1,5 @@
 import type { Request } from 'express';
+import { decodeText } from '../../core/base/text.ts';
 import { RefusalError } from './refusals.ts';
 
 /**
@@ -42,7 +43,7 @@ export function rawBody(
 /** Largest table that may be sent to be imported, bytes. */
 const TABLE_LIMIT = 8 * 1024 * 1024;
 
-/** A table as text. Spreadsheets on older systems write Windows-1252: bytes that are no UTF-8 are read so. */
+/** A table as text, in whatever encoding spreadsheets write; what is no text is refused (`PullFileError` NOT_TEXT). */
 export async function rawText(req: Request): Promise<string> {
   const bytes = await rawBody(
     req,
@@ -55,9 +56,5 @@ export async function rawText(req: Request): Promise<string> {
         'Send it in parts.',
       ),
   );
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-  } catch {
-    return new TextDecoder('windows-1252').decode(bytes);
-  }
+  return bytes.length === 0 ? '' : decodeText(bytes).text;
 }

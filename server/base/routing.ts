@@ -1,8 +1,9 @@
 import type { Request, Response } from 'express';
-import { Router } from 'express';
+import express, { Router } from 'express';
 import type { Person } from '../../contract/base/http.ts';
 import type { Role } from '../../contract/base/roles.ts';
 import type { PublicAnswers } from './public-answers.ts';
+import { refuseUnkeepable } from './readable-text.ts';
 import { RefusalError } from './refusals.ts';
 
 /** How a person reads names: references in what is answered are given the names this person may know. */
@@ -67,6 +68,7 @@ export function mountRoutes(
         return res;
       };
       if (route.access === 'public') {
+        await readBody(req, res);
         const handle = () => route.handle(req, res, undefined);
         const key = route.kept === true ? '' : route.kept?.(req);
         return key === undefined || person ? handle() : publicAnswers.serve(req.path + key, req, res, handle);
@@ -80,10 +82,26 @@ export function mountRoutes(
           `A ${person.role} may not do this.`,
           `It takes: ${route.access.join(', ')}.`,
         );
+      await readBody(req, res);
       return route.handle(req, res, { person, reading });
     });
   }
   return router;
+}
+
+const MOST_JSON = '256kb';
+const json = express.json({ limit: MOST_JSON });
+/** Reads what was sent, once it is known who sent it; bytes and tables are read by their routes. */
+async function readBody(req: Request, res: Response): Promise<void> {
+  await new Promise<void>((resolve, reject) => {
+    json(req, res, (error?: unknown) => {
+      if (error === undefined) resolve();
+      else reject(error instanceof Error ? error : new Error('the request cannot be read'));
+    });
+  });
+  refuseUnkeepable(req.body);
+  refuseUnkeepable(req.query);
+  refuseUnkeepable(req.params);
 }
 
 /** Sends a text that is ready, or hands it to whoever keeps it. */

@@ -1,47 +1,46 @@
+import type { Request } from 'express';
 import { ColumnsSchema } from '../../contract/base/schemas.ts';
 import { CAPTURE, EXCLUDE, SIGNED_IN } from '../../contract/base/roles.ts';
 import { AirRequest, ExclusionRequest, PullFileQuery } from '../../contract/capture/capture.ts';
 import { PullFileError } from '../../core/base/errors.ts';
 import { MAX_PULL_FILE_BYTES } from '../../core/capture/limits.ts';
 import { rawBody } from '../base/raw-body.ts';
+import { slots, type Slots } from '../base/slots.ts';
 import { uuidParam, type Route } from '../base/routing.ts';
 import type { CaptureService } from './service.ts';
 
+/** Files that are held in memory at once, and that wait for it. */
+const [AT_ONCE, WAITING] = [3, 24];
+
+const pullBytes = (req: Request, file: string): Promise<Buffer> =>
+  rawBody(
+    req,
+    MAX_PULL_FILE_BYTES,
+    (size) =>
+      new PullFileError(
+        'FILE_TOO_LARGE',
+        `The file has ${(size / 1048576).toFixed(1)} MB; a pull file may have ${MAX_PULL_FILE_BYTES / 1048576} MB.`,
+        'Export the one pull, not the whole session.',
+        { file },
+      ),
+    () => new PullFileError('TRUNCATED_FILE', 'The upload broke off.', 'Send the file again.', { file }),
+  );
+
 // eslint-disable-next-line max-lines-per-function -- a table of routes, a few lines each
-export const captureRoutes = (service: CaptureService): Route[] => [
+export const captureRoutes = (service: CaptureService, uploads: Slots = slots(AT_ONCE, WAITING)): Route[] => [
   {
     method: 'post',
     path: '/tests/:testId/pulls/:pullId/file',
     access: CAPTURE,
     handle: async (req, res, { person }) => {
       const { name, columns } = PullFileQuery.parse(req.query);
-      const bytes = await rawBody(
-        req,
-        MAX_PULL_FILE_BYTES,
-        (size) =>
-          new PullFileError(
-            'FILE_TOO_LARGE',
-            `The file has ${(size / 1048576).toFixed(1)} MB; a pull file may have ${MAX_PULL_FILE_BYTES / 1048576} MB.`,
-            'Export the one pull, not the whole session.',
-            { file: name },
-          ),
-        () =>
-          new PullFileError('TRUNCATED_FILE', 'The upload broke off.', 'Send the file again.', {
-            file: name,
-          }),
-      );
-      res
-        .status(201)
-        .json(
-          await service.attach(
-            person,
-            uuidParam(req, 'testId'),
-            uuidParam(req, 'pullId'),
-            name,
-            bytes,
-            columns,
-          ),
-        );
+      const [testId, pullId] = [uuidParam(req, 'testId'), uuidParam(req, 'pullId')];
+      await service.isThere(person, testId, pullId);
+      const found = await uploads.use(async () => {
+        const bytes = await pullBytes(req, name);
+        return service.attach(person, testId, pullId, name, bytes, columns);
+      });
+      res.status(201).json(found);
     },
   },
   {

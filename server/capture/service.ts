@@ -78,6 +78,11 @@ export function createCaptureService(
     tx.update(tests).set({ updatedAt: now() }).where(eq(tests.id, testId));
 
   return {
+    /** Throws when this person has no such pull: asked before a file of it is read. */
+    async isThere(person: Person, testId: string, pullId: string): Promise<void> {
+      await findTest(db, testId, person);
+      await pullOf(db, testId, pullId);
+    },
     /**
      * Attaches a raw file to a pull: read first, stored whole or not at all. A file that stands for
      * another pull is refused; the pull's former file stays in the store, no longer current.

@@ -7,6 +7,7 @@ import {
   type ImportKind,
   type ImportPreview,
 } from '../../contract/register/import.ts';
+import { decodeText } from '../../core/base/text.ts';
 import { Button, buttonClass, Empty, Mark, ProblemNote, Textarea } from '../base/ui.tsx';
 import { useApplyImportMutation, usePreviewImportMutation } from './api.ts';
 import { PageHead } from './layout.tsx';
@@ -42,7 +43,15 @@ function Import({ kind }: { kind: ImportKind }) {
     setShown('data' in answer && answer.data ? { text: rows, preview: answer.data } : null);
   };
   const take = async (file: File): Promise<void> => {
-    const rows = decoded(await file.arrayBuffer());
+    const bytes = new Uint8Array(await file.arrayBuffer());
+    let rows: string;
+    try {
+      rows = decodeText(bytes).text;
+    } catch (error) {
+      // What is no text is said in the words of who reads it.
+      toast.error(error instanceof Error ? error.message : String(error));
+      return;
+    }
     setText(rows);
     setName(file.name);
     await look(rows);
@@ -149,15 +158,6 @@ function Import({ kind }: { kind: ImportKind }) {
       )}
     </main>
   );
-}
-
-/** Bytes that are no UTF-8 come from older spreadsheets, which write Windows-1252. */
-function decoded(bytes: ArrayBuffer): string {
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-  } catch {
-    return new TextDecoder('windows-1252').decode(bytes);
-  }
 }
 
 function Columns({ kind }: { kind: ImportKind }) {

@@ -1,4 +1,4 @@
-import { PullFileError } from '../base/errors.ts';
+import { PullFileError } from './errors.ts';
 
 export type Encoding = 'utf-8' | 'utf-16le' | 'utf-16be' | 'latin-1';
 export interface DecodedText {
