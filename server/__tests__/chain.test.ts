@@ -119,9 +119,25 @@ describe('bad files leave nothing behind', () => {
       ).status,
     ).toBe(201);
     const next = (await detail(id)).pulls.find((p) => p.label === 'p2')!;
-    expect(
-      (await operator('POST', `/tests/${id}/pulls/${next.id}/file?name=p2.csv`, unclear('p2'))).status,
-    ).toBe(201);
+    const send = (ask: Ask, name: string) =>
+      ask<{ findings: { code: string; message: string }[] }>(
+        'POST',
+        `/tests/${id}/pulls/${next.id}/file?name=${name}`,
+        unclear('p2'),
+      );
+    // One shop's answer is not applied to another's files unseen: its people are asked themselves.
+    await app.pool.query('update tests set partner_id = $1 where id = $2', [app.ids.partner, id]);
+    expect(await send(await app.signIn('partner'), 'p2.csv')).toMatchObject({
+      status: 422,
+      body: { error: { code: 'UNIT_UNKNOWN' } },
+    });
+    await app.pool.query('update tests set partner_id = null where id = $1', [id]);
+    const answer = await send(operator, 'p2.csv');
+    expect(answer.status).toBe(201);
+    expect(answer.body.findings[0]).toMatchObject({
+      code: 'COLUMNS_REMEMBERED',
+      message: expect.stringMatching(/as .+ said of bad\.csv on 2026-11-\d\d: check them/) as string,
+    });
   });
   it('air that cannot be right is refused and not kept', async () => {
     const pull = (await detail(id)).pulls.find((p) => p.label === 'p1')!;

@@ -22,7 +22,8 @@ import { testIsEmbargoed } from '../register/embargo.ts';
 import { kept } from '../register/references.ts';
 import { pullExclusions, pulls, tests } from '../plan/tables.ts';
 import { readingOptions } from './reading.ts';
-import { airReadings, columnMemory, pullFiles, rawFiles } from './tables.ts';
+import { remember, remembered, rememberedFinding, type Memory } from './column-memory.ts';
+import { airReadings, pullFiles, rawFiles } from './tables.ts';
 import { headerKey, recordedIn, foundIn } from './file-found.ts';
 
 /** Told after a change that an analysis may rest on. The judge stage listens; capture does not know who does. */
@@ -101,8 +102,9 @@ export function createCaptureService(
       await pullOf(db, testId, pullId);
       const keptName = await kept(db, name, person);
       const options = readingOptions(row, dyno);
-      const { file, used } = await readWithMemory(bytes, name, dyno.id, columns, options);
-      const found = foundIn(file);
+      const { file, used, memory } = await readWithMemory(person, bytes, name, dyno.id, columns, options);
+      const read = foundIn(file);
+      const found = memory ? { ...read, findings: [rememberedFinding(memory), ...read.findings] } : read;
       const sha256 = createHash('sha256').update(bytes).digest('hex');
       // eslint-disable-next-line max-lines-per-function -- one transaction, in the order its locks are taken
       const answer = await db.transaction(async (tx) => {
@@ -147,13 +149,14 @@ export function createCaptureService(
           ...recordedIn(file, dyno.timeZone),
         });
         if (columns) {
-          await tx
-            .insert(columnMemory)
-            .values({ id: newId(), dynoId: dyno.id, header: headerKey(file), columns, rememberedAt: now() })
-            .onConflictDoUpdate({
-              target: [columnMemory.dynoId, columnMemory.header],
-              set: { columns, rememberedAt: now() },
-            });
+          await remember(tx, person, {
+            id: newId(),
+            dynoId: dyno.id,
+            header: headerKey(file),
+            columns,
+            fileName: keptName,
+            at: now(),
+          });
         }
         await recordAudit(
           tx,
@@ -200,13 +203,14 @@ export function createCaptureService(
           attachedBy: person.id,
           current: true,
         });
-        await tx
-          .insert(columnMemory)
-          .values({ id: newId(), dynoId: row.dyno.id, header: headerKey(file), columns, rememberedAt: now() })
-          .onConflictDoUpdate({
-            target: [columnMemory.dynoId, columnMemory.header],
-            set: { columns, rememberedAt: now() },
-          });
+        await remember(tx, person, {
+          id: newId(),
+          dynoId: row.dyno.id,
+          header: headerKey(file),
+          columns,
+          fileName: former.file.name,
+          at: now(),
+        });
         await recordAudit(tx, now(), person, 'read pull file in another way', 'test', testId, {
           pull: pull.label,
           sha256: former.file.sha256,
@@ -346,12 +350,13 @@ export function createCaptureService(
 
   /** Reads a file; where it asks which column is meant, an answer kept for this dyno and layout is used. */
   async function readWithMemory(
+    person: Person,
     bytes: Buffer,
     name: string,
     dynoId: string,
     columns: ColumnChoices | undefined,
     options: ReadingOptions,
-  ): Promise<{ file: PullFile; used: ColumnChoices | undefined }> {
+  ): Promise<{ file: PullFile; used: ColumnChoices | undefined; memory?: Memory }> {
     try {
       return {
         file: await threads.run(readPullTask, bytes, { ...options, file: name, columns }),
@@ -359,14 +364,14 @@ export function createCaptureService(
       };
     } catch (error) {
       if (columns || !(error instanceof PullFileError) || !ASKS_FOR_COLUMNS.has(error.code)) throw error;
-      for (const memory of await db.select().from(columnMemory).where(eq(columnMemory.dynoId, dynoId))) {
+      for (const memory of await remembered(db, person, dynoId)) {
         try {
           const file = await threads.run(readPullTask, bytes, {
             ...options,
             file: name,
             columns: memory.columns,
           });
-          if (headerKey(file) === memory.header) return { file, used: memory.columns };
+          if (headerKey(file) === memory.header) return { file, used: memory.columns, memory };
         } catch {
           /* another layout: its answer does not fit this file */
         }

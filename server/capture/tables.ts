@@ -109,6 +109,11 @@ export const columnMemory = pgTable(
     header: text().notNull(),
     columns: jsonb().$type<ColumnChoices>().notNull(),
     rememberedAt: at().notNull(),
+    /** Who said so, and of which file; unknown of answers from before this was kept. */
+    rememberedBy: uuid().references(() => people.id),
+    fileName: text(),
+    /** The shop whose files it is good for: the house, or the id of a partner's person. */
+    shop: text().notNull().default('house'),
   },
-  (t) => [unique('one_memory_a_layout').on(t.dynoId, t.header)],
+  (t) => [unique('one_memory_a_layout').on(t.dynoId, t.header, t.shop)],
 );

@@ -22,7 +22,7 @@ export function ReadAs({ pull, onChange }: { pull: Pull; onChange?: (() => void)
       {found.findings
         .filter((f) => f.code !== 'NO_FINAL_LINE_END')
         .map((f) => (
-          <div key={f.code} className="text-ask">
+          <div key={f.code + f.message} className="text-ask">
             ◐ {f.message}
           </div>
         ))}
