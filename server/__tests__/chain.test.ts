@@ -239,6 +239,20 @@ describe('from a plan to a published claim and back', () => {
     ).rejects.toThrow(/author_does_not_approve/);
     expect((await app.nobody('GET', `/evidence/${claim.code}`)).status).toBe(404);
   });
+  it('the database takes no step that the application does not have, and no publisher who does not review', async () => {
+    for (const state of ['draft', 'stale', 'withdrawn'])
+      await expect(
+        app.pool.query('update claims set state = $2 where id = $1', [claim.id, state]),
+        state,
+      ).rejects.toThrow(/cannot go from in review/);
+    for (const person of [app.ids.operator, app.ids.manager, null])
+      await expect(
+        app.pool.query(
+          "update claims set state = 'published', reviewer_id = $2, snapshot = '{}' where id = $1",
+          [claim.id, person],
+        ),
+      ).rejects.toThrow(/published by nobody who reviews/);
+  });
   it('goes back with a reason and comes again', async () => {
     expect((await second('POST', `/claims/${claim.id}/return`, { reason: 'Tell the fuel.' })).status).toBe(
       204,
@@ -343,6 +357,11 @@ describe('what is written once stays', () => {
     "update audit_entries set action = 'x'",
     'delete from audit_entries',
     'delete from claim_events',
+    'truncate analyses cascade',
+    'truncate audit_entries',
+    'truncate claims cascade',
+    'truncate vehicle_ledger',
+    'truncate people cascade',
   ])('%s is refused', async (statement) => {
     await expect(app.pool.query(statement)).rejects.toThrow(/written once/);
   });

@@ -284,11 +284,13 @@ describe('the same thing twice at once happens once', () => {
     for (let round = 0; round < ROUNDS; round++) {
       await analysisOf(manager, testId);
       const why = { answer: 'Known, and of no weight for what was measured.' };
-      // Nothing may be left of the round before.
+      // Nothing may be left of the round before: put aside in a way that nobody has in the application.
+      await app.pool.query('alter table claims disable trigger claims_move_in_steps');
       for (const claim of (await manager<ClaimPage>('GET', '/claims?limit=200')).body.items)
         if (['draft', 'returned', 'in review'].includes(claim.state)) {
           await app.pool.query("update claims set state = 'withdrawn' where id = $1", [claim.id]);
         }
+      await app.pool.query('alter table claims enable trigger claims_move_in_steps');
       const [a, b] = await atOnce(
         () => draft(manager, testId, why),
         () => draft(managerThere, testId, why),
