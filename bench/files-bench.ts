@@ -1,7 +1,7 @@
 /** What files do to the reader: `mutants` counts silent misreads, `hostile` times what is made to hold it up. */
 import { seededRng } from '../core/base/rng.ts';
 import { timeHostile } from './capture/hostile.ts';
-import { isSilent, mutate, MUTATIONS, MISREAD } from './capture/mutants.ts';
+import { isSilent, mutate, MUTATIONS, MISREAD } from './correct/mutants.ts';
 import { ScenarioSchema } from './capture/scenario.ts';
 import { simulateSession } from './judge/simulate.ts';
 

@@ -1,6 +1,6 @@
 /**
  * `npm start`: installs what is missing, starts PostgreSQL, migrates, loads the demo once, builds,
- * serves, prints the address. Ctrl-C stops everything it started.
+ * serves, prints the address. A server that dies is started again. Ctrl-C stops everything it started.
  *   DATABASE_URL        use this PostgreSQL instead of the project's own
  *   PORT                wanted port (4780); the next free one is taken when it is in use
  *   EVIDENTIA_DEMO=0    no demo data and no sample people at the sign-in
@@ -47,6 +47,40 @@ for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
     stop(0);
   });
 
+/** Starts the server again when it dies, a little later each time; gives up when it does not stay up. */
+const TRIES = 6;
+const FIRST_PAUSE_MS = 500;
+const STEADY_MS = 60_000;
+let fallen = 0;
+function serve(env) {
+  const began = Date.now();
+  // A group of its own: Ctrl-C reaches this script first, which then stops everything in order.
+  server = spawn(process.execPath, ['--enable-source-maps', 'dist/server/main.js'], {
+    cwd: root,
+    env,
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    detached: true,
+  });
+  server.on('message', (message) => {
+    if (message.ready) say(`\nEvidentia is at http://127.0.0.1:${message.port}\nCtrl-C stops it.`);
+  });
+  server.on('close', (status, signal) => {
+    if (stopping) return;
+    fallen = Date.now() - began > STEADY_MS ? 1 : fallen + 1;
+    const how = `The server ended (${signal ?? status})`;
+    if (fallen > TRIES) {
+      say(`${how} ${fallen} times in a row; giving up. Its last words stand above.`);
+      stop(1);
+      return;
+    }
+    const pause = FIRST_PAUSE_MS * 2 ** (fallen - 1);
+    say(`${how}; starting it again in ${pause / 1000} s.`);
+    setTimeout(() => {
+      if (!stopping) serve(env);
+    }, pause);
+  });
+}
+
 try {
   const [major, minor] = process.versions.node.split('.').map(Number);
   if (major < 20 || (major === 20 && minor < 19))
@@ -90,24 +124,7 @@ try {
   const wanted = Number(process.env.PORT ?? 4780);
   const port = (await portIsFree(wanted)) ? wanted : await freePort();
   if (port !== wanted) say(`Port ${wanted} is taken; using ${port}.`);
-  if (!stopping) {
-    // A group of its own: Ctrl-C reaches this script first, which then stops everything in order.
-    server = spawn(process.execPath, ['--enable-source-maps', 'dist/server/main.js'], {
-      cwd: root,
-      env: { ...env, PORT: String(port) },
-      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
-      detached: true,
-    });
-    server.on('message', (message) => {
-      if (message.ready) say(`\nEvidentia is at http://127.0.0.1:${message.port}\nCtrl-C stops it.`);
-    });
-    server.on('close', (status) => {
-      if (!stopping) {
-        say(`The server ended (${status}).`);
-        stop(1);
-      }
-    });
-  }
+  if (!stopping) serve({ ...env, PORT: String(port) });
 } catch (error) {
   process.stderr.write(`${error instanceof SetUpError ? error.message : error.stack}\n`);
   stop(1);

@@ -16,7 +16,7 @@ import { createPublicAnswers } from './base/public-answers.ts';
 import { RefusalError, refusalOf } from './base/refusals.ts';
 import { mountRoutes, type Route } from './base/routing.ts';
 import { sameOrigin } from './base/same-origin.ts';
-import { createPersonOf, signInLimit, signInRoutes } from './base/sign-in.ts';
+import { createPersonOf, signInRoutes } from './base/sign-in.ts';
 import { captureRoutes } from './capture/routes.ts';
 import { createCaptureService } from './capture/service.ts';
 import { judgeRoutes } from './judge/routes.ts';
@@ -42,7 +42,10 @@ export interface AppOptions {
   readonly sessionSecret: string;
   readonly secureCookie: boolean;
   readonly webRoot?: string;
+  /** Wrong tries of a quarter of an hour from which on nobody may try; ten where it is left out. */
   readonly signInTries?: number;
+  /** Proxies in front, whose word for the address and the protocol of a reader is taken; see README. */
+  readonly trustProxy?: string | number | false;
   /** Puts off evaluating again what a new policy leaves in question; at once where there is no queue. */
   readonly later?: () => Promise<void>;
 }
@@ -91,7 +94,7 @@ export function createRoutes(needs: Needs, options: AppOptions): Route[] {
         res.status(there ? 200 : 503).json({ ok: there, version: needs.softwareVersion });
       },
     },
-    ...signInRoutes(needs, options.demo, signInLimit(options.signInTries)),
+    ...signInRoutes(needs, options.demo, options.signInTries),
     ...policyRoutes(needs, options.later ?? (() => services.publish.settleAll())),
     ...registerRoutes(services.register),
     ...planRoutes(services.plan, needs),
@@ -105,6 +108,7 @@ export function createRoutes(needs: Needs, options: AppOptions): Route[] {
 export function createApp(needs: Needs, pool: pg.Pool, options: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
+  app.set('trust proxy', options.trustProxy ?? false);
   app.use(compression());
   app.use(
     helmet({

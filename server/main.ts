@@ -20,6 +20,7 @@ const {
   EVIDENTIA_VERSION = SOFTWARE_VERSION,
   EVIDENTIA_LOG = 'info',
   EVIDENTIA_SIGN_IN_TRIES,
+  EVIDENTIA_TRUST_PROXY,
 } = process.env;
 const log = pino({ level: EVIDENTIA_LOG });
 if (!DATABASE_URL) {
@@ -54,6 +55,13 @@ const app = createApp(needs, pool, {
   secureCookie: EVIDENTIA_SECURE_COOKIE === '1',
   webRoot: join(here, '../web'),
   later: () => queue.send('settle'),
+  ...(EVIDENTIA_TRUST_PROXY
+    ? {
+        trustProxy: /^\d+$/.test(EVIDENTIA_TRUST_PROXY)
+          ? Number(EVIDENTIA_TRUST_PROXY)
+          : EVIDENTIA_TRUST_PROXY,
+      }
+    : {}),
   ...(EVIDENTIA_SIGN_IN_TRIES ? { signInTries: Number(EVIDENTIA_SIGN_IN_TRIES) } : {}),
 });
 const server = app.listen(Number(PORT), '127.0.0.1', (error?: Error) => {
@@ -67,15 +75,16 @@ const server = app.listen(Number(PORT), '127.0.0.1', (error?: Error) => {
   process.send?.({ ready: true, port: (server.address() as { port: number }).port });
 });
 let stopping = false;
-for (const signal of ['SIGINT', 'SIGTERM'] as const) {
-  process.on(signal, () => {
-    if (stopping) return;
-    stopping = true;
-    server.close(() => {
-      void Promise.allSettled([queue.stop(), needs.threads.close()])
-        .then(() => pool.end())
-        .finally(() => process.exit(0));
-    });
-    server.closeAllConnections();
+function stop(): void {
+  if (stopping) return;
+  stopping = true;
+  server.close(() => {
+    void Promise.allSettled([queue.stop(), needs.threads.close()])
+      .then(() => pool.end())
+      .finally(() => process.exit(0));
   });
+  server.closeAllConnections();
 }
+for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, stop);
+// Whoever started it was killed: nobody would start it again or stop it.
+process.on('disconnect', stop);

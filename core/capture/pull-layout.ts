@@ -49,7 +49,7 @@ export function findLayout(text: string): Layout {
   }
   return best.layout;
 }
-// eslint-disable-next-line max-lines-per-function -- one walk down the first lines of a file
+ 
 export function layoutWith(
   raw: readonly string[][],
   delimiter: string,

@@ -120,6 +120,70 @@ describe('sign-in', () => {
       await strict.stop();
     }
   });
+  it('counts tries at every server alike, by person and place; others’ wrong ones shut out nobody', async () => {
+    const strict = await startApp({ signInTries: 3, trustProxy: 1 });
+    const at = (base: string) => async (key: string, password: string, address: string) =>
+      (
+        await fetch(`${base}/session`, {
+          method: 'POST',
+          headers: { 'content-type': 'application/json', 'x-forwarded-for': address },
+          body: JSON.stringify({ email: `${key}@house.example`, password }),
+        })
+      ).status;
+    try {
+      const [here, there] = [at(strict.base), at(await strict.another(false))];
+      expect(await here('operator', 'right password', '10.0.0.1')).toBe(200);
+      for (const ask of [here, there, here]) expect(await ask('manager', 'wrong', '10.0.0.1')).toBe(401);
+      // Right or wrong makes no difference from there, at no server; elsewhere its owner comes in.
+      for (const ask of [here, there]) expect(await ask('manager', 'right password', '10.0.0.1')).toBe(429);
+      expect(await there('manager', 'right password', '10.0.0.2')).toBe(200);
+      // A place from which very many are tried: only who came in from there before still may.
+      for (let i = 0; i < 12; i++) await here(`nobody-${i}`, 'wrong', '10.0.0.1');
+      expect(await here('editor', 'right password', '10.0.0.1')).toBe(429);
+      expect(await here('operator', 'right password', '10.0.0.1')).toBe(200);
+      // A quarter of an hour later it is over.
+      strict.clock.now += 16 * 60_000;
+      expect(await here('manager', 'right password', '10.0.0.1')).toBe(200);
+      const { rows } = await strict.pool.query<{ action: string; n: number }>(
+        "select action, count(*)::int as n from audit_entries where action like 'sign%' group by 1 order by 1",
+      );
+      expect(rows).toEqual([
+        { action: 'sign-in refused', n: 15 },
+        { action: 'signed in', n: 4 },
+      ]);
+    } finally {
+      await strict.stop();
+    }
+  });
+  it('a sign-out stands in the trail', async () => {
+    const ask = await app.signIn('editor');
+    await ask('DELETE', '/session');
+    const { rows } = await app.pool.query(
+      "select 1 from audit_entries where action = 'signed out' and person_id = $1",
+      [app.ids.editor],
+    );
+    expect(rows.length).toBeGreaterThan(0);
+  });
+  it('the cookie is secure behind a proxy that speaks HTTPS to the reader', async () => {
+    const behind = await startApp({ secureCookie: true, trustProxy: 1 });
+    try {
+      const answer = await behind.nobody(
+        'POST',
+        '/session',
+        { email: 'manager@house.example', password: 'right password' },
+        { 'x-forwarded-proto': 'https' },
+      );
+      expect(answer.headers.get('set-cookie')).toMatch(/; Secure/);
+      // Over plain HTTP there is none to steal.
+      const plain = await behind.nobody('POST', '/session', {
+        email: 'manager@house.example',
+        password: 'right password',
+      });
+      expect(plain.headers.get('set-cookie')).toBeNull();
+    } finally {
+      await behind.stop();
+    }
+  });
 });
 
 it('answers carry the usual protections', async () => {

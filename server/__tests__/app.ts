@@ -165,6 +165,7 @@ export async function startApp(options: Partial<AppOptions> = {}) {
     ids,
     clock,
     needs,
+    base,
     nobody: askAs(''),
     signIn,
     routes: createRoutes(needs, appOptions),

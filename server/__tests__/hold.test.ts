@@ -30,7 +30,7 @@ const HOSTILE: readonly unknown[] = [
   "'; drop table tests; --",
   1e308,
   -1e308,
-  9_007_199_254_740_993,
+  Number.MAX_SAFE_INTEGER,
   3_000_000_000,
   -0,
   '9999999-99-99',
@@ -163,11 +163,11 @@ describe('bodies', () => {
 
 describe('slots', () => {
   it('let so many in at once, make some wait in turn, and turn the rest away', async () => {
-    const { use } = slots(2, 1);
+    const room = slots(2, 1);
     const ends: (() => void)[] = [];
     const began: number[] = [];
     const work = (i: number) =>
-      use(() => {
+      room.use(() => {
         began.push(i);
         return new Promise<void>((resolve) => ends.push(resolve));
       });
@@ -179,8 +179,8 @@ describe('slots', () => {
     await expect.poll(() => began).toEqual([1, 2, 3]);
     for (const end of ends) end();
     await Promise.all(all);
-    await expect(use(() => Promise.reject(new Error('failed')))).rejects.toThrow('failed');
-    await expect(use(() => Promise.resolve('room again'))).resolves.toBe('room again');
+    await expect(room.use(() => Promise.reject(new Error('failed')))).rejects.toThrow('failed');
+    await expect(room.use(() => Promise.resolve('room again'))).resolves.toBe('room again');
   });
 });
 

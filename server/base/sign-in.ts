@@ -1,7 +1,6 @@
 import { hash, verify } from '@node-rs/argon2';
 import { and, asc, eq } from 'drizzle-orm';
-import { rateLimit } from 'express-rate-limit';
-import type { Request, RequestHandler } from 'express';
+import type { Request } from 'express';
 import 'express-session';
 import { DemoSignInRequest, SignInRequest, type Person, type Session } from '../../contract/base/http.ts';
 import type { Role } from '../../contract/base/roles.ts';
@@ -9,6 +8,7 @@ import { recordAudit } from './audit.ts';
 import type { Needs } from './needs.ts';
 import { RefusalError } from './refusals.ts';
 import type { Route } from './routing.ts';
+import { createSignInTries } from './sign-in-tries.ts';
 import { people } from './tables.ts';
 
 declare module 'express-session' {
@@ -44,31 +44,11 @@ export function createPersonOf({ db }: Needs) {
   };
 }
 
-/** Ten tries a quarter of an hour from one address, successful ones not counted. */
-export const signInLimit = (limit = 10): RequestHandler =>
-  rateLimit({
-    windowMs: 15 * 60 * 1000,
-    limit,
-    skipSuccessfulRequests: true,
-    standardHeaders: 'draft-8',
-    legacyHeaders: false,
-    handler: (_req, res) => {
-      res.status(429).json({
-        error: { code: 'TOO_MANY_TRIES', message: 'Too many tries to sign in. Wait a quarter of an hour.' },
-      });
-    },
-  });
-
 // eslint-disable-next-line max-lines-per-function -- a table of routes, a few lines each
-export function signInRoutes(needs: Needs, demo: boolean, limit: RequestHandler): Route[] {
+export function signInRoutes(needs: Needs, demo: boolean, most?: number): Route[] {
   const { db, now } = needs;
   const personOf = createPersonOf(needs);
-  const limited = (req: Request, res: Parameters<RequestHandler>[1]): Promise<void> =>
-    new Promise((resolve, reject) => {
-      void limit(req, res, (error?: unknown) =>
-        error ? reject(error instanceof Error ? error : new Error('the rate limit failed')) : resolve(),
-      );
-    });
+  const tries = createSignInTries(needs, most);
 
   const begin = async (req: Request, person: Person): Promise<Session> => {
     // A new id at sign-in: a session fixed beforehand is worth nothing.
@@ -96,9 +76,9 @@ export function signInRoutes(needs: Needs, demo: boolean, limit: RequestHandler)
       path: '/session',
       access: 'public',
       handle: async (req, res) => {
-        await limited(req, res);
-        if (res.headersSent) return;
         const { email, password } = SignInRequest.parse(req.body);
+        const who = { email: email.toLowerCase(), address: req.ip ?? '' };
+        await tries.refuseTooMany(who);
         const [row] = await db
           .select()
           .from(people)
@@ -107,6 +87,7 @@ export function signInRoutes(needs: Needs, demo: boolean, limit: RequestHandler)
           row?.passwordHash ?? (await (decoy ??= hashPassword('nobody has this password'))),
           password,
         );
+        await tries.note(who, row && right ? personFrom(row) : undefined, row?.id);
         if (!row || !right)
           throw new RefusalError(
             401,
@@ -122,6 +103,8 @@ export function signInRoutes(needs: Needs, demo: boolean, limit: RequestHandler)
       path: '/session',
       access: 'public',
       handle: async (req, res) => {
+        const person = await personOf(req);
+        if (person) await recordAudit(db, now(), person, 'signed out', 'person', person.id);
         await new Promise<void>((resolve) => {
           req.session.destroy(() => resolve());
         });

@@ -44,6 +44,19 @@ export const webSessions = pgTable(
   (t) => [index('web_sessions_expire').on(t.expire)],
 );
 
+/** Tries to sign in of the last thirty days, for every server to count alike. */
+export const signInTries = pgTable(
+  'sign_in_tries',
+  {
+    id: bigserial({ mode: 'number' }).primaryKey(),
+    email: text().notNull(),
+    address: text().notNull(),
+    at: at().notNull(),
+    isRight: boolean().notNull(),
+  },
+  (t) => [index('tries_from_a_place').on(t.address, t.at), index('tries_by_age').on(t.at)],
+);
+
 /** One entry for every change; append-only by trigger. */
 export const auditEntries = pgTable(
   'audit_entries',

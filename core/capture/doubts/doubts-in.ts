@@ -18,66 +18,41 @@ const LEAST_JUMP_RPM = 60;
 export function doubtsIn(file: PullFile, sweep: Sweep): Doubt[] {
   const readings = readingsOf(file, sweep);
   const { rpm, torque, power, time, columns } = readings;
-  const at = (
-    code: Doubt['code'],
-    places: readonly number[],
-    column: string,
-    message: (count: string, line: number) => string,
-  ): Doubt[] => (places.length > 0 ? [doubtAt(code, places, readings, column, message)] : []);
   const gaps = time ? gapsIn(time, rpm) : [];
-  const ofTorque = jumpsIn(torque, 0);
-  const ofSpeed = jumpsIn(rpm, LEAST_JUMP_RPM);
   // Where the record breaks off, everything jumps: that is said once.
   const notAtGap = (places: readonly number[]): number[] => places.filter((i) => !gaps.includes(i));
-  return [
-    ...at(
-      'OUTLIER',
-      ofTorque.outliers,
-      columns.torque,
-      (n, line) =>
-        `${n} of torque ${n === 'One sample' ? 'stands' : 'stand'} far off the samples around, first on line ${line}.`,
-    ),
-    ...at(
-      'STEP',
-      notAtGap(ofTorque.steps),
-      columns.torque,
-      (_n, line) => `Torque jumps from one sample to the next and does not come back, first on line ${line}.`,
-    ),
-    ...at(
-      'SPEED_JUMP',
-      notAtGap([...ofSpeed.outliers, ...ofSpeed.steps].sort((a, b) => a - b)),
-      columns.rpm,
-      (_n, line) => `Engine speed jumps from one sample to the next, first on line ${line}.`,
-    ),
-    ...at(
-      'STUCK',
-      stuckIn(torque),
-      columns.torque,
-      (n, line) => `${n} of torque in a row do not move while the engine speeds up, first on line ${line}.`,
-    ),
-    ...at(
-      'STUCK',
-      stuckIn(rpm),
-      columns.rpm,
-      (n, line) => `${n} of engine speed in a row do not move, first on line ${line}.`,
-    ),
-    ...at(
-      'TIME_GAP',
-      gaps,
-      columns.rpm,
-      (_n, line) => `The record pauses while the engine speeds up; it goes on at line ${line}.`,
-    ),
-    ...(power
-      ? at(
-          'POWER_TORQUE_APART',
-          apartIn(power, torque, rpm),
-          columns.power,
-          (n, line) =>
-            `${n} ${n === 'One sample' ? 'has' : 'have'} a power that is not torque times speed, first on line ${line}.`,
-        )
-      : []),
+  const ofTorque = jumpsIn(torque, 0);
+  const ofSpeed = jumpsIn(rpm, LEAST_JUMP_RPM);
+  const speedJumps = notAtGap([...ofSpeed.outliers, ...ofSpeed.steps].sort((a, b) => a - b));
+  const about: readonly (readonly [Doubt['code'], readonly number[], string, Said])[] = [
+    ['OUTLIER', ofTorque.outliers, columns.torque, SAID.outlier],
+    ['STEP', notAtGap(ofTorque.steps), columns.torque, SAID.step],
+    ['SPEED_JUMP', speedJumps, columns.rpm, SAID.speedJump],
+    ['STUCK', stuckIn(torque), columns.torque, SAID.torqueStuck],
+    ['STUCK', stuckIn(rpm), columns.rpm, SAID.speedStuck],
+    ['TIME_GAP', gaps, columns.rpm, SAID.gap],
+    ['POWER_TORQUE_APART', power ? apartIn(power, torque, rpm) : [], columns.power, SAID.apart],
   ];
+  return about.flatMap(([code, places, column, said]) =>
+    places.length > 0 ? [doubtAt(code, places, readings, column, said)] : [],
+  );
 }
+
+type Said = (count: string, line: number) => string;
+const ONE = 'One sample';
+const SAID = {
+  outlier: (n, line) =>
+    `${n} of torque ${n === ONE ? 'stands' : 'stand'} far off the samples around, first on line ${line}.`,
+  step: (_n, line) =>
+    `Torque jumps from one sample to the next and does not come back, first on line ${line}.`,
+  speedJump: (_n, line) => `Engine speed jumps from one sample to the next, first on line ${line}.`,
+  torqueStuck: (n, line) =>
+    `${n} of torque in a row do not move while the engine speeds up, first on line ${line}.`,
+  speedStuck: (n, line) => `${n} of engine speed in a row do not move, first on line ${line}.`,
+  gap: (_n, line) => `The record pauses while the engine speeds up; it goes on at line ${line}.`,
+  apart: (n, line) =>
+    `${n} ${n === ONE ? 'has' : 'have'} a power that is not torque times speed, first on line ${line}.`,
+} satisfies Record<string, Said>;
 
 const headerOf = (file: PullFile, quantity: Quantity): string =>
   file.columns.find((column) => column.quantity === quantity)?.header ?? '';

@@ -2,7 +2,7 @@ import { expect, it } from 'vitest';
 import { seededRng } from '../../core/base/rng.ts';
 import { simulateSession } from '../judge/simulate.ts';
 import { isSilent, MISREAD, mutate, MUTATIONS, readingOf, type Outcome } from './mutants.ts';
-import { ScenarioSchema } from './scenario.ts';
+import { ScenarioSchema } from '../capture/scenario.ts';
 
 const BAND = { fromRpm: 2500, toRpm: 6000, stepRpm: 50 };
 const session = simulateSession(
