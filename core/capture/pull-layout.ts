@@ -49,7 +49,7 @@ export function findLayout(text: string): Layout {
   }
   return best.layout;
 }
- 
+
 export function layoutWith(
   raw: readonly string[][],
   delimiter: string,

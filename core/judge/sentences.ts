@@ -366,6 +366,7 @@ export const SENTENCES = {
   READINGS_SOUND: () => ({
     message:
       'Samples follow each other as readings of an engine do: no jumps, dead stretches or breaks in the sweeps.',
+    why: WHY.readings,
   }),
   BEYOND_ENGINE: (pull: string, kw: number, rated: number) => ({
     message: `${pull}: peak power ${kw.toFixed(1)} kW at the wheel, where the engine is rated at ${rated.toFixed(0)} kW.`,
