@@ -41,9 +41,10 @@ export function Hatching({ id }: { id: string }) {
 
 export function Axes({ x, y, frame, unit }: RibbonScales & { frame: Frame; unit: string }) {
   const rpmTicks = Math.max(4, Math.floor((frame.right - frame.left) / 95));
+  const gainTicks = Math.max(3, Math.floor((frame.bottom - frame.top) / 48));
   return (
     <>
-      {y.ticks(7).map((v) => (
+      {y.ticks(gainTicks).map((v) => (
         <g key={v}>
           <line
             x1={frame.left}
