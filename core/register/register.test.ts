@@ -1,3 +1,4 @@
+import Papa from 'papaparse';
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
 import { isEmbargoed } from './embargo.ts';
@@ -115,6 +116,52 @@ describe('spreadsheets', () => {
       columns: ['sku', 'hours'],
     }),
   );
+  it('tells a row that has more cells than columns, instead of reading it shifted', () => {
+    const { rows, problems } = readTable('SKU,Hours,Units\nA-1,1,50,7\nA-2,1.5,7\nA-3,2,8,,\n', specs);
+    expect(problems).toEqual([
+      { line: 2, column: null, message: expect.stringContaining('has 4 cells under 3 columns') as string },
+    ]);
+    expect(problems[0].message).toContain('decimal comma');
+    // Empty cells behind the last column are no cells.
+    expect(rows.map((r) => r.values.sku)).toEqual(['A-2', 'A-3']);
+  });
+  it.each([
+    ['"1,234"', 'could be'],
+    ['"12,50"', undefined],
+    ['"1,234.5"', undefined],
+    ['1e5', 'is not a number'],
+    ['101', 'lies outside'],
+  ])('a number written %s', (cell, problem) => {
+    const { problems } = readTable(`SKU,${problem === undefined ? 'Price' : 'Hours'}\nA-1,${cell}\n`, [
+      ...specs,
+      { field: 'price' as 'hours', header: 'Price', kind: 'number' },
+    ]);
+    expect(problems.map((p) => p.message).join()).toEqual(
+      problem === undefined ? '' : expect.stringContaining(problem),
+    );
+  });
+  it('refuses cells longer than anybody writes, and tables longer than are read at once', () => {
+    expect(readTable(`SKU,Name\nA-1,${'x'.repeat(10_001)}\n`, specs).problems[0]).toMatchObject({
+      line: 2,
+      column: 'Name',
+    });
+    const long = readTable(`SKU,Name\n${'A-1,x\n'.repeat(50_002)}`, specs);
+    expect(long.problems[0].message).toContain('more than 50000 rows');
+    expect(long.rows).toEqual([]);
+  });
+  it.each(['=1+1', '+1', '-cmd', '@sum', '\t=1', '=1\nsecond line', ' =1', '\n=1'])(
+    'a text that a spreadsheet would run (%j) is written so that none does, and read again',
+    (name) => {
+      const written = writeTable(specs, [{ sku: 'A-1', name }]);
+      const [, row] = Papa.parse<string[]>(written).data;
+      expect(row[1].startsWith("'")).toBe(true);
+      expect(readTable(written, specs).rows[0].values.name).toBe(name.trim());
+    },
+  );
+  it('lists keep their parts, without the blanks and marks around them', () => {
+    const { rows } = readTable('SKU\tMarkets\nA-1\t EU ;  US|; UK \n', specs);
+    expect(rows[0].values.markets).toEqual(['EU', 'US', 'UK']);
+  });
   it('lists every problem by line and column, and names unknown headers', () => {
     const { problems, rows, unknownHeaders } = readTable(
       'SKU;Hours;Units;Day;Kind;Colour\nA;-1;1,5;31.2.2026;nice;red\n;2;3;2026-02-28;Road-Legal;blue\nB;2;3;28.02.2026;ROAD LEGAL;x\n',

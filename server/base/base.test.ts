@@ -93,6 +93,14 @@ describe('bodies', () => {
   it('of older spreadsheets are read as they were written', async () => {
     expect(await rawText(request([Buffer.from('Größe', 'utf8')]))).toBe('Größe');
     expect(await rawText(request([Buffer.from('Größe', 'latin1')]))).toBe('Größe');
+    // UTF-16, as spreadsheets write “Unicode text”, either way round.
+    const wide = Buffer.from('\ufeffSKU\tName\nA-1\tGröße', 'utf16le');
+    expect(await rawText(request([wide]))).toBe('SKU\tName\nA-1\tGröße');
+    expect(await rawText(request([Buffer.from(wide).swap16()]))).toBe('SKU\tName\nA-1\tGröße');
+    expect(await rawText(request([]))).toBe('');
+    await expect(rawText(request([Buffer.from([0x50, 0x4b, 3, 4, 0, 0])]))).rejects.toMatchObject({
+      code: 'NOT_TEXT',
+    });
     // A letter parted between two chunks is one letter.
     const bytes = Buffer.from('ö', 'utf8');
     expect(await rawText(request([bytes.subarray(0, 1), bytes.subarray(1)]))).toBe('ö');

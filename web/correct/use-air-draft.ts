@@ -20,14 +20,14 @@ const typed = (text: string): number => (text.trim() === '' ? NaN : Number(text.
 const rounded = (value: number, digits: number): string => String(Number(value.toFixed(digits)));
 
 /** A stored reading in the person's units. */
-function stored(air: NonNullable<Pull['air']>, column: AirColumn, units: Units): string {
+export function stored(air: NonNullable<Pull['air']>, column: AirColumn, units: Units): string {
   if (column === 'temperature') return rounded(units.temperature.of(air.temperatureC), 2);
   if (column === 'pressure') return rounded(units.pressure.of(air.pressureHpa), 3);
   const relative = air.humidityKind === 'relative';
   return rounded(relative ? air.humidityValue : units.temperature.of(air.humidityValue), 2);
 }
 /** What was typed as a request, or nothing when a cell is no number. */
-function requestOf(cells: readonly string[], kinds: AirKinds, units: Units): AirRequest | undefined {
+export function requestOf(cells: readonly string[], kinds: AirKinds, units: Units): AirRequest | undefined {
   const [temperature, pressure, humidity] = cells.map(typed);
   if ([temperature, pressure, humidity].some(Number.isNaN)) return undefined;
   return {

@@ -2,11 +2,13 @@
  * Jumps of a channel from one sample to the next that are far beyond how it moves elsewhere. A jump there and back
  * within a few samples is an outlier; one that does not come back is a step.
  */
-import { median, spread } from './robust.ts';
+import { median, resolution, spread } from './robust.ts';
 
 /** Beyond how many spreads of the usual change a change is a jump; and beyond what share of the value. */
 const SPREADS = 12;
 const SHARE = 0.02;
+/** And beyond how many of the steps it is written in: a coarse channel moves by one of them or not at all. */
+const WRITTEN_STEPS = 4;
 /** What does not come back may be the engine's own (a valve train that changes over): only a large change is in doubt. */
 const STEP_SHARE = 0.1;
 /** Longest stretch of wrong samples that is taken to come back, as a share of the sweep. */
@@ -33,13 +35,16 @@ export function jumpsIn(values: Float64Array, least: number): Jumps {
     0,
   );
   const typical = Math.abs(median(values));
+  // Values that hardly differ do not show how finely they are written; a tenth of them is no step of it.
+  const written = Math.min(WRITTEN_STEPS * resolution(values), STEP_SHARE * typical);
+  const smallest = Math.max(least, written);
   const jumps: number[] = [];
   for (let i = 0; i < n; i++) {
     // Of the value it comes from or goes to: a tenth of a value is no small change of it.
-    const size = Math.max(SHARE * Math.min(Math.abs(values[i]), Math.abs(values[i + 1]), typical), least);
+    const size = Math.max(SHARE * Math.min(Math.abs(values[i]), Math.abs(values[i + 1]), typical), smallest);
     if (Math.abs(change[i] - usual[i]) > Math.max(SPREADS * sd, size)) jumps.push(i);
   }
-  const { outliers, steps } = paired(jumps, change, values.length);
+  const { outliers, steps } = paired(jumps, change, values);
   return { outliers, steps: steps.filter((i) => Math.abs(change[i - 1]) > STEP_SHARE * typical) };
 }
 
@@ -64,20 +69,23 @@ function localMedians(change: Float64Array): Float64Array {
   return out;
 }
 
-/** A jump is closed by the next one the other way, when that comes soon and brings it back by most of it. */
-function paired(jumps: readonly number[], change: Float64Array, n: number): Jumps {
+/**
+ * A jump is closed by the first one behind it, soon enough, after which the values are back where they were: within a
+ * stretch that reads ten times too much its scatter is ten times as large, and jumps, too.
+ */
+function paired(jumps: readonly number[], change: Float64Array, values: Float64Array): Jumps {
+  const longest = Math.max(3, STRETCH * values.length);
   const outliers: number[] = [];
   const steps: number[] = [];
   for (let k = 0; k < jumps.length; k++) {
-    const [out, back] = [jumps[k], jumps[k + 1]];
-    const comesBack =
-      back !== undefined &&
-      back - out <= Math.max(3, STRETCH * n) &&
-      change[out] * change[back] < 0 &&
-      Math.abs(change[out] + change[back]) < 0.5 * Math.abs(change[out]);
-    if (comesBack) {
-      for (let i = out + 1; i <= back; i++) outliers.push(i);
-      k += 1;
+    const out = jumps[k];
+    const isBack = (back: number): boolean =>
+      back - out <= longest && Math.abs(values[back + 1] - values[out]) < 0.5 * Math.abs(change[out]);
+    let close = k + 1;
+    while (close < jumps.length && jumps[close] - out <= longest && !isBack(jumps[close])) close += 1;
+    if (close < jumps.length && isBack(jumps[close])) {
+      for (let i = out + 1; i <= jumps[close]; i++) outliers.push(i);
+      k = close;
     } else steps.push(out + 1);
   }
   return { outliers, steps };

@@ -16,7 +16,9 @@ export function apartIn(power: Float64Array, torque: Float64Array, rpm: Float64A
   const sd = spread(ratio, usual) / usual;
   const [stepP, stepT] = [resolution(power), resolution(torque)];
   const rounding = (i: number): number =>
-    (Number.isFinite(stepP) ? stepP / power[i] : 0) + (Number.isFinite(stepT) ? stepT / torque[i] : 0);
+    // Of what the power should be: one that reads nothing has no rounding of its own.
+    (Number.isFinite(stepP) ? stepP / (usual * worked[i]) : 0) +
+    (Number.isFinite(stepT) ? stepT / torque[i] : 0);
   const wrong = new Set<number>();
   for (let i = 0; i < power.length; i++) {
     if (!Number.isFinite(power[i]) || !Number.isFinite(worked[i])) continue;
