@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { PullFileError } from '../../base/errors.ts';
 import { seededRng } from '../../base/rng.ts';
@@ -157,6 +158,25 @@ describe('middle and spread', () => {
     const values = Array.from({ length: 4000 }, () => rng.normal());
     expect(spread(values, 0)).toBeCloseTo(1, 1);
     expect(spread([...values, 1e9], 0)).toBeCloseTo(1, 1);
+  });
+  it('half of the values lie on each side of the middle, and it moves with them', () => {
+    const values = fc.array(fc.double({ min: -1e6, max: 1e6, noNaN: true }), { minLength: 1, maxLength: 60 });
+    fc.assert(
+      fc.property(values, fc.double({ min: -1e6, max: 1e6, noNaN: true }), (list, shift) => {
+        const middle = median(list);
+        expect(list.filter((v) => v < middle).length).toBeLessThanOrEqual(list.length / 2);
+        expect(list.filter((v) => v > middle).length).toBeLessThanOrEqual(list.length / 2);
+        expect(median(list.map((v) => v + shift))).toBeCloseTo(middle + shift, 6);
+        expect(spread(list, middle)).toBeGreaterThanOrEqual(0);
+      }),
+    );
+  });
+  it('neither changes the values it is given', () => {
+    const values = Float64Array.from([3, 1, 2]);
+    median(values);
+    spread(values, 2);
+    resolution(values);
+    expect([...values]).toEqual([3, 1, 2]);
   });
   it('the resolution is the smallest step that is there', () => {
     expect(resolution([1, 1.5, 1.25, 3])).toBe(0.25);
