@@ -135,7 +135,10 @@ describe('what is wrong is found where it stands', () => {
         const { torque } = sweepOf({ ...made, digits: 3, noise: Math.max(made.noise, 0.002), samples: 500 });
         const at = Math.min(440, Math.floor(where * 500));
         torque.fill(torque[at], at, at + 40);
-        expect(stuckIn(torque)).toEqual(Array.from({ length: 39 }, (_, k) => at + 1 + k));
+        const found = stuckIn(torque);
+        // A reading beside the stretch may happen to be the same.
+        expect(found.length).toBeLessThanOrEqual(42);
+        expect(found).toEqual(expect.arrayContaining(Array.from({ length: 39 }, (_, k) => at + 1 + k)));
       }),
       { numRuns: 60 },
     );
