@@ -34,13 +34,14 @@ describe('an end that scatters more than the rest', () => {
         fc.array(fc.double({ min: 0.1, max: 9, noNaN: true }), { minLength: 41, maxLength: 41 }),
         (v) => {
           const [one, turned] = [Float64Array.from(v), Float64Array.from([...v].reverse())];
-          fc.pre(v[0] !== v[40]);
+          // Ends alike to the last digits are told apart by rounding, which does not turn with the curve.
+          fc.pre(Math.abs(v[0] - v[40]) > 1e-6);
           const [a, b] = [noisyEnd(one, rpm), noisyEnd(turned, rpm)];
           expect(b === null).toBe(a === null);
           if (!a || !b) return;
           expect(b.side).not.toBe(a.side);
           expect(a.rpm - rpm[0]).toBe(rpm[40] - b.rpm);
-          expect(b.times).toBe(a.times);
+          expect(b.times).toBeCloseTo(a.times, 9);
         },
       ),
     ));
