@@ -1,4 +1,5 @@
 import { PullFileError } from '../base/errors.ts';
+import { median } from '../base/robust.ts';
 
 /** Samples of one pull in time order. `timeS`, `throttle` are optional; all arrays have one length. */
 export interface Samples {
@@ -128,8 +129,6 @@ export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY):
   const rpmOf = (k: number): number => samples.rpm[indices[k]];
   const spacing = new Float64Array(indices.length - 1);
   for (let k = 0; k < spacing.length; k++) spacing[k] = Math.abs(rpmOf(k + 1) - rpmOf(k));
-  spacing.sort();
-  const mid = spacing.length >> 1;
   const [first, last] = [indices[0], indices[indices.length - 1]];
   const seconds = samples.timeS ? samples.timeS[last] - samples.timeS[first] : NaN;
   let low = Infinity,
@@ -145,7 +144,7 @@ export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY):
     beganRpm: began,
     rampRpmPerS: (samples.rpm[last] - samples.rpm[first]) / seconds,
     secondRiseRpm: second,
-    medianSpacingRpm: spacing.length % 2 ? spacing[mid] : (spacing[mid - 1] + spacing[mid]) / 2,
+    medianSpacingRpm: median(spacing),
   };
 }
 

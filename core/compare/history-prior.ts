@@ -1,3 +1,4 @@
+import { median } from '../base/robust.ts';
 import { digamma, trigamma, trigammaInverse } from '../base/distributions.ts';
 
 /**
@@ -42,9 +43,3 @@ export function historyPrior(
 /** A history may be used from four past sessions with twenty degrees of freedom between them. */
 export const historyIsEnough = (df: readonly number[]): boolean =>
   df.length >= 4 && df.reduce((a, b) => a + b, 0) >= 20;
-
-function median(values: number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  const mid = sorted.length >> 1;
-  return sorted.length % 2 ? sorted[mid] : (sorted[mid - 1] + sorted[mid]) / 2;
-}

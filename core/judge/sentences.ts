@@ -346,6 +346,11 @@ export const SENTENCES = {
     why: 'A pull of one arm counted for the other makes a gain of nothing, or hides one.',
     mend: 'Attach the file to the pull it was recorded for.',
   }),
+  READ_FROM_DIFFERENT: (ways: readonly { way: string; ids: readonly string[] }[]) => ({
+    message: `Pulls are not read alike: ${ways.map(({ way, ids }) => `${ids.join(', ')} from ${way}`).join('; ')}.`,
+    why: 'A wrong unit in the files of one arm is a gain that no single file contradicts.',
+    mend: 'Export every pull of the session with the same column in the same unit, and attach those.',
+  }),
   RECORDED_ON_OTHER_DAY: (first: { id: string; day: string }, last: { id: string; day: string }) => ({
     message: `${first.id} says it was recorded on ${first.day}, ${last.id} on ${last.day}, and both are of one mounting.`,
     why: 'A pull of another day was made on another mounting, in another air.',

@@ -3,13 +3,14 @@ import { connect } from 'node:net';
 import type { AddressInfo, Socket } from 'node:net';
 import { createServer } from 'node:net';
 import express from 'express';
+import pLimit from 'p-limit';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { seededRng } from '../../core/base/rng.ts';
 import { openDb, openPool } from '../base/db.ts';
 import { createPublicAnswers } from '../base/public-answers.ts';
 import { mountRoutes } from '../base/routing.ts';
-import { slots } from '../base/slots.ts';
+import { captureRoutes } from '../capture/routes.ts';
 import { startApp, type Ask, type TestApp } from './app.ts';
 
 let app: TestApp;
@@ -161,26 +162,21 @@ describe('bodies', () => {
   });
 });
 
-describe('slots', () => {
-  it('let so many in at once, make some wait in turn, and turn the rest away', async () => {
-    const room = slots(2, 1);
-    const ends: (() => void)[] = [];
-    const began: number[] = [];
-    const work = (i: number) =>
-      room.use(() => {
-        began.push(i);
-        return new Promise<void>((resolve) => ends.push(resolve));
-      });
-    const all = [work(1), work(2), work(3)];
-    await expect(work(4)).rejects.toMatchObject({ code: 'BUSY', status: 503 });
-    expect(began).toEqual([1, 2]);
-    ends[0]();
-    await all[0];
-    await expect.poll(() => began).toEqual([1, 2, 3]);
-    for (const end of ends) end();
-    await Promise.all(all);
-    await expect(room.use(() => Promise.reject(new Error('failed')))).rejects.toThrow('failed');
-    await expect(room.use(() => Promise.resolve('room again'))).resolves.toBe('room again');
+describe('many files at once', () => {
+  it('wait in turn, and are turned away when too many wait already; nobody waits for the rest', async () => {
+    const uploads = pLimit(1);
+    const [route] = captureRoutes({ isThere: () => Promise.resolve() } as never, uploads);
+    let end = (): void => undefined;
+    void uploads(() => new Promise<void>((resolve) => (end = resolve)));
+    const waiting = Array.from({ length: 24 }, () => uploads(() => Promise.resolve()));
+    const id = '00000000-0000-4000-8000-000000000001';
+    const request = { params: { testId: id, pullId: id }, query: { name: 'p1.csv' } };
+    await expect(
+      (async () => route.handle(request as never, {} as never, { person: {} } as never))(),
+    ).rejects.toMatchObject({ code: 'BUSY', status: 503 });
+    end();
+    await Promise.all(waiting);
+    expect(uploads.pendingCount).toBe(0);
   });
 });
 

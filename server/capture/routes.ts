@@ -4,13 +4,22 @@ import { CAPTURE, EXCLUDE, SIGNED_IN } from '../../contract/base/roles.ts';
 import { AirRequest, ExclusionRequest, PullFileQuery } from '../../contract/capture/capture.ts';
 import { PullFileError } from '../../core/base/errors.ts';
 import { MAX_PULL_FILE_BYTES } from '../../core/capture/limits.ts';
+import pLimit from 'p-limit';
 import { rawBody } from '../base/raw-body.ts';
-import { slots, type Slots } from '../base/slots.ts';
+import { RefusalError } from '../base/refusals.ts';
 import { uuidParam, type Route } from '../base/routing.ts';
 import type { CaptureService } from './service.ts';
 
 /** Files that are held in memory at once, and that wait for it. */
 const [AT_ONCE, WAITING] = [3, 24];
+
+const BUSY = (): RefusalError =>
+  new RefusalError(
+    503,
+    'BUSY',
+    'Many files are coming in at this moment.',
+    'Nothing was stored; send it again in a minute.',
+  );
 
 const pullBytes = (req: Request, file: string): Promise<Buffer> =>
   rawBody(
@@ -27,7 +36,7 @@ const pullBytes = (req: Request, file: string): Promise<Buffer> =>
   );
 
 // eslint-disable-next-line max-lines-per-function -- a table of routes, a few lines each
-export const captureRoutes = (service: CaptureService, uploads: Slots = slots(AT_ONCE, WAITING)): Route[] => [
+export const captureRoutes = (service: CaptureService, uploads = pLimit(AT_ONCE)): Route[] => [
   {
     method: 'post',
     path: '/tests/:testId/pulls/:pullId/file',
@@ -36,7 +45,8 @@ export const captureRoutes = (service: CaptureService, uploads: Slots = slots(AT
       const { name, columns } = PullFileQuery.parse(req.query);
       const [testId, pullId] = [uuidParam(req, 'testId'), uuidParam(req, 'pullId')];
       await service.isThere(person, testId, pullId);
-      const found = await uploads.use(async () => {
+      if (uploads.pendingCount >= WAITING) throw BUSY();
+      const found = await uploads(async () => {
         const bytes = await pullBytes(req, name);
         return service.attach(person, testId, pullId, name, bytes, columns);
       });

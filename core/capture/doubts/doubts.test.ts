@@ -5,7 +5,7 @@ import { seededRng } from '../../base/rng.ts';
 import { readPullFile } from '../pull-file.ts';
 import { findSweep } from '../sweep.ts';
 import { doubtsIn } from './doubts-in.ts';
-import { median, resolution, spread } from './robust.ts';
+import { median, resolution, spread } from '../../base/robust.ts';
 
 const HEAD = 'Time (s),RPM,Torque (Nm),Power (kW)';
 /** Rows of a noisy pull; `change` may touch a row before it is written. */

@@ -1,5 +1,5 @@
 /** Places in the record of a sweep where time passed without samples. */
-import { median } from './robust.ts';
+import { median } from '../../base/robust.ts';
 
 /** A pause between samples is a gap from so many usual ones on. */
 const TIMES_USUAL = 5;

@@ -2,7 +2,7 @@
  * Jumps of a channel from one sample to the next that are far beyond how it moves elsewhere. A jump there and back
  * within a few samples is an outlier; one that does not come back is a step.
  */
-import { median, resolution, spread } from './robust.ts';
+import { median, resolution, spread } from '../../base/robust.ts';
 
 /** Beyond how many spreads of the usual change a change is a jump; and beyond what share of the value. */
 const SPREADS = 12;

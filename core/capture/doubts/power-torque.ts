@@ -1,6 +1,6 @@
 /** Samples whose power is not their torque at their speed (P = T·ω), where the file has both. */
 import { powerW } from '../../base/units.ts';
-import { median, resolution, spread } from './robust.ts';
+import { median, resolution, spread } from '../../base/robust.ts';
 
 /** How far apart they may be as a share: what rounding makes, beside this and beside the usual spread. */
 const SHARE = 0.005;

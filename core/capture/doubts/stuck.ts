@@ -1,5 +1,5 @@
 /** Stretches in which a finely written channel does not move at all while the engine does. */
-import { resolution } from './robust.ts';
+import { resolution } from '../../base/robust.ts';
 
 /** How finely a channel must be written, as a share of its values, for a repeated value to mean anything. */
 const FINE = 1e-3;

@@ -110,6 +110,32 @@ describe('what a file says of itself', () => {
   });
 });
 
+describe('one unit for all', () => {
+  const pound = { header: 'Torque (lb-ft)' };
+  const state = (...pulls: HeldPull[]) => plausibleFindings(pulls, arms).map((f) => [f.code, f.state]);
+  it('another unit in the files of one arm fails: it would be a gain of 36 %', () => {
+    const pulls = [one, held('p2', { seed: 2, ...pound }, { arm: 'part' })];
+    expect(state(...pulls)).toEqual([['READ_FROM_DIFFERENT', 'fail']]);
+    expect(plausibleFindings(pulls, arms)[0].message).toBe(
+      'Pulls are not read alike: p1 from torque in N·m; p2 from torque in lb·ft.',
+    );
+  });
+  it('so does power of one arm beside torque of the other', () => {
+    const power = held(
+      'p2',
+      { seed: 2, header: 'Power (kW)', change: (_t, i) => 30 + i / 10 },
+      { arm: 'part' },
+    );
+    expect(state(one, power)).toEqual([['READ_FROM_DIFFERENT', 'fail']]);
+  });
+  it('in both arms alike it is a caution: a wrong one would show as scatter', () => {
+    const [a, b] = [held('p2', { seed: 2, ...pound }), held('p3', { seed: 3 }, { arm: 'part' })];
+    expect(state(one, a, b, held('p4', { seed: 4, ...pound }, { arm: 'part' }))).toEqual([
+      ['READ_FROM_DIFFERENT', 'caution'],
+    ]);
+  });
+});
+
 describe('pressure of the site', () => {
   // Standard atmosphere at 900 m: 909.71 hPa (ICAO Doc 7488 tables, from memory).
   test.each([
