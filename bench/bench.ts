@@ -90,7 +90,8 @@ if (argument === '--memory') {
     `  of which parsing     ${one.parsing.toFixed(0)} ms, ${((100 * one.parsing) / one.whole).toFixed(0)} %`,
   );
   print(
-    `  ten times the rows   ${ten.whole.toFixed(0)} ms for ${ten.rows} samples a pull: ${(ten.whole / one.whole / (ten.rows / one.rows)).toFixed(2)} × linear`,
+    `  ten times the rows   ${ten.whole.toFixed(0)} ms for ${ten.rows} samples a ` +
+      `pull: ${(ten.whole / one.whole / (ten.rows / one.rows)).toFixed(2)} × linear`,
   );
   print(
     `  peak memory          ${peak.toFixed(0)} MB of the process, ${(peak - idle).toFixed(0)} MB above an idle Node`,
@@ -110,7 +111,9 @@ if (argument === '--memory') {
     for (const effect of ['none', 'constant', 'bump'] as const satisfies CoverageInput['effect'][]) {
       const r = coverage({ tests, remount, effect, seed: 20260 });
       print(
-        `  ${(remount ? 're-mounted' : 'one mount').padEnd(11)} ${effect.padEnd(11)} ${r.coveredPct.toFixed(1).padStart(12)} %  ${r.overclaimedPct.toFixed(2).padStart(12)} %  ${r.claimedPct.toFixed(1).padStart(8)} %  ${r.meanHalfWidthLp.toFixed(2).padStart(12)}`,
+        `  ${(remount ? 're-mounted' : 'one mount').padEnd(11)} ${effect.padEnd(11)} ${r.coveredPct.toFixed(1).padStart(12)} %  ` +
+          `${r.overclaimedPct.toFixed(2).padStart(12)} %  ` +
+          `${r.claimedPct.toFixed(1).padStart(8)} %  ${r.meanHalfWidthLp.toFixed(2).padStart(12)}`,
       );
     }
 }

@@ -51,7 +51,8 @@ else if (what === 'planning') {
     for (let n = PLANNED_PULLS.least; n <= PLANNED_PULLS.most; n++) {
       const f = planningFactors(design, n, tests);
       print(
-        `${design.padEnd(7)} ${String(n).padStart(5)}  ${f.strict.toFixed(3).padStart(6)}  ${f.usual.toFixed(3)}  ${f.curve.toFixed(3)}  (${f.curveVariance.toFixed(3)}, ${f.averageVariance.toFixed(3)})`,
+        `${design.padEnd(7)} ${String(n).padStart(5)}  ${f.strict.toFixed(3).padStart(6)}  ${f.usual.toFixed(3)}  ` +
+          `${f.curve.toFixed(3)}  (${f.curveVariance.toFixed(3)}, ${f.averageVariance.toFixed(3)})`,
       );
     }
 } else {

@@ -83,7 +83,8 @@ if (step === 'fill') {
   const tenth = await timeHouse(tenthBase, tenthHouse);
   const full = await timeHouse(fullBase, fullHouse);
   process.stdout.write(
-    `\n${FULL.fitments} fitments × ${PARTS} parts, ${FULL.claims} claims, ${FULL.tests} tests, ${FULL.pulls} pulls; beside a tenth. ms; growth of the middle from a tenth\n`,
+    `\n${FULL.fitments} fitments × ${PARTS} parts, ${FULL.claims} claims, ${FULL.tests} tests, ` +
+      `${FULL.pulls} pulls; beside a tenth. ms; growth of the middle from a tenth\n`,
   );
   process.stdout.write(
     row('question', '1: p50', 'p95', 'a tenth', 'growth', `${MANY}: p50`, 'p95', 'a tenth', 'growth', 'kB'),

@@ -9,6 +9,7 @@ import { policyOf, readTestFile } from '../contract/judge/test-file.ts';
 import { EvidentiaError, PullFileError, TestDefinitionError } from '../core/base/errors.ts';
 import { INTERNAL_UNIT, powerW } from '../core/base/units.ts';
 import { QUANTITY_NAMES, DIMENSION_OF } from '../core/capture/columns.ts';
+import type { PullFile } from '../core/capture/pull-file-types.ts';
 import { readPullFile } from '../core/capture/pull-file.ts';
 import { commonGrid } from '../core/compare/common-grid.ts';
 import { smoothed, SMOOTHING_RPM } from '../core/compare/smoothing.ts';
@@ -23,6 +24,23 @@ import { evaluateCase, type ReferenceCase } from './reference/evaluate.ts';
 const OK = 0,
   FINDING = 1,
   UNUSABLE = 2;
+/** What a column was taken for, and into which unit it is read. */
+function columnText({ quantity, unit }: PullFile['columns'][number]): string {
+  if (!quantity) return 'not used';
+  return `${QUANTITY_NAMES[quantity]}, ${unit ?? 'unit not stated'} → ${INTERNAL_UNIT[DIMENSION_OF[quantity][0]]}`;
+}
+/** How a group of reference cases came out. */
+function groupText(g: {
+  cases: number;
+  notComputed: number;
+  agree: number;
+  numbers: number;
+  worstRelative: number;
+}): string {
+  if (g.notComputed) return `${g.notComputed} of ${g.cases} not computed in this version`;
+  const worst = `worst relative difference ${g.worstRelative.toExponential(1)}`;
+  return `${g.agree} of ${g.cases} agree, ${g.numbers} numbers, ${worst}`;
+}
 const print = (text: string): void => {
   process.stdout.write(`${text}\n`);
 };
@@ -144,18 +162,18 @@ program
     process.exitCode = findings.some((f) => f.code !== 'NO_FINAL_LINE_END') ? FINDING : OK;
     if (options.json) return printJson(found);
     print(
-      `${file}: ${found.encoding}, ${pull.lineEnd}, delimiter ${JSON.stringify(pull.delimiter)}, decimal “${pull.decimal}”, header on line ${pull.headerLine}, ${pull.samples} samples`,
+      `${file}: ${found.encoding}, ${pull.lineEnd}, delimiter ${JSON.stringify(pull.delimiter)}, ` +
+        `decimal “${pull.decimal}”, header on line ${pull.headerLine}, ${pull.samples} samples`,
     );
-    for (const c of pull.columns)
-      print(
-        `  ${c.header.padEnd(28)} ${c.quantity ? `${QUANTITY_NAMES[c.quantity]}, ${c.unit ?? 'unit not stated'} → ${INTERNAL_UNIT[DIMENSION_OF[c.quantity][0]]}` : 'not used'}`,
-      );
+    for (const c of pull.columns) print(`  ${c.header.padEnd(28)} ${columnText(c)}`);
     print(
-      `  sweep ${sweep.fromRpm.toFixed(0)} to ${sweep.toRpm.toFixed(0)} rpm, ${sweep.indices.length} samples (pull began at ${sweep.beganRpm.toFixed(0)} rpm)`,
+      `  sweep ${sweep.fromRpm.toFixed(0)} to ${sweep.toRpm.toFixed(0)} rpm, ` +
+        `${sweep.indices.length} samples (pull began at ${sweep.beganRpm.toFixed(0)} rpm)`,
     );
     if (peakPower && peakTorque)
       print(
-        `  observed peaks, ${SMOOTHING_RPM} rpm smoothing: ${(peakPower.value / 1000).toFixed(1)} kW at ${peakPower.rpm} rpm, ${peakTorque.value.toFixed(1)} N·m at ${peakTorque.rpm} rpm`,
+        `  observed peaks, ${SMOOTHING_RPM} rpm smoothing: ${(peakPower.value / 1000).toFixed(1)} kW ` +
+          `at ${peakPower.rpm} rpm, ${peakTorque.value.toFixed(1)} N·m at ${peakTorque.rpm} rpm`,
       );
     for (const f of findings) print(`  ${f.code}${f.line ? `, line ${f.line}` : ''}: ${f.message}`);
   });
@@ -202,15 +220,13 @@ program
       };
     });
     if (options.json) return printJson({ groups, cases: results });
-    for (const g of groups)
-      print(
-        `${g.group.padEnd(22)} ${g.notComputed ? `${g.notComputed} of ${g.cases} not computed in this version` : `${g.agree} of ${g.cases} agree, ${g.numbers} numbers, worst relative difference ${g.worstRelative.toExponential(1)}`}`,
-      );
+    for (const g of groups) print(`${g.group.padEnd(22)} ${groupText(g)}`);
     for (const r of results)
       if (r.state === 'differs' || options.all)
         print(`  ${r.id}: ${r.state}${r.where ? ` at ${r.where}` : ''} (worst ${r.worst.toExponential(1)})`);
     print(
-      `${results.filter((r) => r.state === 'agrees').length} agree, ${results.filter((r) => r.state === 'differs').length} differ, ${results.filter((r) => r.state === 'not computed').length} not computed`,
+      `${results.filter((r) => r.state === 'agrees').length} agree, ${results.filter((r) => r.state === 'differs').length} differ, ` +
+        `${results.filter((r) => r.state === 'not computed').length} not computed`,
     );
   });
 
@@ -255,14 +271,16 @@ function printResult(result: TestResult): void {
     );
     print(`  band average      ${intervalText(average, '%')}`);
     print(
-      `  peak to peak      ${intervalText(peak, 'kW')}, ${peak.armRpm} rpm against ${peak.againstRpm} rpm${peak.atEdge ? ', at the edge of the window: no peak' : ''}`,
+      `  peak to peak      ${intervalText(peak, 'kW')}, ${peak.armRpm} rpm against ` +
+        `${peak.againstRpm} rpm${peak.atEdge ? ', at the edge of the window: no peak' : ''}`,
     );
     print(`  worst             ${intervalText(relative.worst, '%')} at ${relative.worst.rpm} rpm`);
     print(
       `  substantiated     ${relative.substantiated.map((s) => `${s.fromRpm} to ${s.toRpm} rpm`).join(', ') || 'nowhere'}`,
     );
     print(
-      `  proven loss       ${relative.losses.map((s) => `${signedGain(s.gain)} % at ${s.rpm} rpm, ${s.fromRpm} to ${s.toRpm} rpm`).join(', ') || 'none'}`,
+      `  proven loss       ` +
+        `${relative.losses.map((s) => `${signedGain(s.gain)} % at ${s.rpm} rpm, ${s.fromRpm} to ${s.toRpm} rpm`).join(', ') || 'none'}`,
     );
   }
   for (const f of result.findings) print(`  ${f.state.padEnd(8)} ${f.gate.padEnd(20)} ${f.message}`);

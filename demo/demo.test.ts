@@ -62,7 +62,8 @@ describe('evidence', () => {
       test_id: string;
       analysed: string;
     }>(
-      'select c.code, c.state, c.author_id, c.reviewer_id, c.test_id, a.test_id as analysed from claims c join analyses a on a.id = c.analysis_id',
+      'select c.code, c.state, c.author_id, c.reviewer_id, c.test_id, a.test_id ' +
+        'as analysed from claims c join analyses a on a.id = c.analysis_id',
     );
     expect(new Set(claims.map((c) => c.state)).size).toBeGreaterThan(2);
     for (const claim of claims) {
@@ -118,7 +119,10 @@ describe('evidence', () => {
 describe('plans', () => {
   it('were locked before their first file, or say so by being indicative', async () => {
     const late = await rows<{ id: string; verdict: string | null }>(
-      'select t.id, (select a.verdict from analyses a where a.test_id = t.id order by a.number desc limit 1) as verdict from tests t where exists (select 1 from pulls p join pull_files f on f.pull_id = p.id where p.test_id = t.id and (t.locked_at is null or f.attached_at < t.locked_at))',
+      'select t.id, (select a.verdict from analyses a where a.test_id = t.id ' +
+        'order by a.number desc limit 1) as verdict from tests t where exists ' +
+        '(select 1 from pulls p join pull_files f on f.pull_id = p.id where ' +
+        'p.test_id = t.id and (t.locked_at is null or f.attached_at < t.locked_at))',
     );
     for (const test of late) expect(test.verdict === null || test.verdict === 'not usable').toBe(true);
   });
@@ -147,12 +151,14 @@ describe('plans', () => {
   it('no dyno and no vehicle is booked twice', async () => {
     expect(
       await rows(
-        'select 1 from booking_blocks a join booking_blocks b on a.dyno_id = b.dyno_id and (a.test_id, a.block) < (b.test_id, b.block) and a.starts_at < b.ends_at and b.starts_at < a.ends_at',
+        'select 1 from booking_blocks a join booking_blocks b on a.dyno_id = b.dyno_id and (a.test_id, ' +
+          'a.block) < (b.test_id, b.block) and a.starts_at < b.ends_at and b.starts_at < a.ends_at',
       ),
     ).toEqual([]);
     expect(
       await rows(
-        'select 1 from bookings a join bookings b on a.vehicle_id = b.vehicle_id and a.test_id < b.test_id and a.starts_at < b.ends_at and b.starts_at < a.ends_at',
+        'select 1 from bookings a join bookings b on a.vehicle_id = b.vehicle_id and ' +
+          'a.test_id < b.test_id and a.starts_at < b.ends_at and b.starts_at < a.ends_at',
       ),
     ).toEqual([]);
   });
@@ -162,7 +168,10 @@ describe('the register', () => {
   it('every part of an arm fits the fitment it was tested on, by the application grid', async () => {
     expect(
       await rows(
-        'select t.number, p.sku from test_arms a join tests t on t.id = a.test_id join part_revisions r on r.id = a.part_revision_id join parts p on p.id = r.part_id where not exists (select 1 from applications x where x.part_id = p.id and x.fitment_id = t.fitment_id)',
+        'select t.number, p.sku from test_arms a join tests t on t.id = ' +
+          'a.test_id join part_revisions r on r.id = a.part_revision_id join ' +
+          'parts p on p.id = r.part_id where not exists (select 1 from ' +
+          'applications x where x.part_id = p.id and x.fitment_id = t.fitment_id)',
       ),
     ).toEqual([]);
   });

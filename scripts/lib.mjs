@@ -33,9 +33,9 @@ function run(command, args, options = {}) {
     ...options,
   });
   if (result.error || result.status !== 0) {
-    throw new SetUpError(
-      `${command} ${args.join(' ')} failed${result.status === null ? '' : ` (${result.status})`}.\n${(result.stderr || result.error?.message || '').trim().split('\n').slice(0, 20).join('\n')}`,
-    );
+    const said = (result.stderr || result.error?.message || '').trim().split('\n').slice(0, 20).join('\n');
+    const status = result.status === null ? '' : ` (${result.status})`;
+    throw new SetUpError(`${command} ${args.join(' ')} failed${status}.\n${said}`);
   }
   return result.stdout;
 }

@@ -80,9 +80,12 @@ export function verdict(results: Results, tests: number, rule: RuleName): string
       covered < 95 - chanceError(95, tests) || tooMuch > 2.5 + chanceError(2.5, tests),
   );
   return [
-    `Rule ${rule}: lowest coverage ${lowest.covered.toFixed(1)} % (${lowest.key}), most claims of too much ${most.tooMuch.toFixed(1)} % (${most.key}).`,
+    `Rule ${rule}: lowest coverage ${lowest.covered.toFixed(1)} % (${lowest.key}), ` +
+      `most claims of too much ${most.tooMuch.toFixed(1)} % (${most.key}).`,
     missed.length === 0
-      ? `Every cell holds 95 % and 2.5 % within three standard errors (${chanceError(95, tests).toFixed(1)} and ${chanceError(2.5, tests).toFixed(1)} points).`
-      : `Beyond three standard errors (${chanceError(95, tests).toFixed(1)} and ${chanceError(2.5, tests).toFixed(1)} points): ${missed.map((c) => `${c.key} (${c.covered.toFixed(1)} %, ${c.tooMuch.toFixed(1)} %)`).join('; ')}.`,
+      ? `Every cell holds 95 % and 2.5 % within three standard errors ` +
+        `(${chanceError(95, tests).toFixed(1)} and ${chanceError(2.5, tests).toFixed(1)} points).`
+      : `Beyond three standard errors (${chanceError(95, tests).toFixed(1)} and ${chanceError(2.5, tests).toFixed(1)} points): ` +
+        `${missed.map((c) => `${c.key} (${c.covered.toFixed(1)} %, ${c.tooMuch.toFixed(1)} %)`).join('; ')}.`,
   ].join(' ');
 }

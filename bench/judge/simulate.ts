@@ -231,7 +231,10 @@ function recordPull(
     'Intake air temp (°C)',
   ];
   const delimiter = { comma: ',', semicolon: ';', tab: '\t' }[scenario.logger.style];
-  return `# Session: ${scenario.title}\n# Pull: ${pull.id}, position ${pull.order}\n${Papa.unparse([header, ...cells], { delimiter, newline: '\n' })}\n`;
+  return (
+    `# Session: ${scenario.title}\n# Pull: ${pull.id}, position ` +
+    `${pull.order}\n${Papa.unparse([header, ...cells], { delimiter, newline: '\n' })}\n`
+  );
 }
 
 const round = (value: number, digits: number): number => Number(value.toFixed(digits));

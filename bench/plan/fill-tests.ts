@@ -44,20 +44,24 @@ export async function fillTests(client: pg.Client, size: TestsSize, person: stri
   );
   await fillPulls(client, size, person);
   await client.query(
-    `insert into analyses (id, test_id, number, inputs_hash, inputs, result, curves, policy, software_version, computed_at, until, glyphs)
+    `insert into analyses (id, test_id, number, inputs_hash, inputs, result, curves, policy, software_version,
+          computed_at, until, glyphs)
       select gen_random_uuid(), id, 1, 'h', '{}', jsonb_build_object('verdict', case
         when number % 9 = 0 then 'no gain shown' else 'claim' end,
           'grade', 'standard', 'findings', (select jsonb_agg(jsonb_build_object('gate', 'gate ' || i, 'state',
             'pass', 'text', repeat('said of it ', 12))) from generate_series(1, 20) i),
-          'contrasts', jsonb_build_array(jsonb_build_object('arm', 'part', 'relative', c.curve, 'power', c.curve, 'torque', c.curve))),
-        jsonb_build_object('pulls', jsonb_build_array(c.curve, c.curve, c.curve, c.curve)), '{}', 'bench', now(), now(), jsonb_build_object('part', g.glyph)
+          'contrasts', jsonb_build_array(jsonb_build_object('arm', 'part', 'relative', c.curve, 'power', c.curve,
+          'torque', c.curve))),
+        jsonb_build_object('pulls', jsonb_build_array(c.curve, c.curve, c.curve, c.curve)), '{}', 'bench', now(),
+          now(), jsonb_build_object('part', g.glyph)
       from tests cross join (select ${CURVE} as curve) c cross join (select ${GLYPH} as glyph) g where number % 10 <> 0`,
   );
   await client.query(
     `insert into contrasts (analysis_id, position, with_excluded, arm, against, design, up_to_pct, up_to_pct_rpm,
       up_to_kw, up_to_kw_rpm, up_to_nm, up_to_nm_rpm, average_pct, average_pct_lower, average_pct_upper, peak_kw,
       peak_kw_lower, peak_kw_upper, peak_at_edge, worst_pct, worst_pct_rpm, proven_losses)
-      select id, 0, false, 'part', 'stock', 'bracketed', 3, 5200, 4.2, 5200, 6, 4100, 2, 1, 3, 4, 3, 5, false, -0.2, 2500, 0 from analyses`,
+      select id, 0, false, 'part', 'stock', 'bracketed', 3, 5200, 4.2, 5200, 6, 4100, 2, 1, 3, 4, 3, 5, false, -0.2,
+          2500, 0 from analyses`,
   );
   await client.query('update tests t set current_analysis_id = a.id from analyses a where a.test_id = t.id');
   await client.query(
@@ -91,7 +95,8 @@ async function fillPulls(client: pg.Client, size: TestsSize, person: string): Pr
   );
   await client.query(
     `insert into pull_files (id, pull_id, sha256, name, found, attached_at, attached_by)
-      select gen_random_uuid(), p.id, encode(sha256(convert_to('rpm,power ' || p.id, 'UTF8')), 'hex'), p.label || '.csv', '{}', now(), $1
+      select gen_random_uuid(), p.id, encode(sha256(convert_to('rpm,power ' || p.id, 'UTF8')), 'hex'),
+          p.label || '.csv', '{}', now(), $1
         from pulls p join tests t on t.id = p.test_id where t.number % 20 <> 0`,
     [person],
   );

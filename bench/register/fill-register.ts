@@ -52,11 +52,13 @@ export async function fillRegister(url: string, size: RegisterSize, seed: number
   try {
     const person = randomUUID();
     await client.query(
-      "insert into people (id, name, email, role, password_hash, clearance, created_at) values ($1, 'Bench', 'bench@house.example', 'test manager', 'none', false, now())",
+      `insert into people (id, name, email, role, password_hash, clearance, created_at)
+        values ($1, 'Bench', 'bench@house.example', 'test manager', 'none', false, now())`,
       [person],
     );
     await client.query(
-      "insert into people (id, name, email, role, password_hash, clearance, created_at) values (gen_random_uuid(), 'Reviewer', 'reviewer@house.example', 'reviewer', 'none', false, now())",
+      `insert into people (id, name, email, role, password_hash, clearance, created_at)
+        values (gen_random_uuid(), 'Reviewer', 'reviewer@house.example', 'reviewer', 'none', false, now())`,
     );
     const fitments = Array.from({ length: size.fitments }, (_, i) => {
       const [maker, model, body, litres, kw] = [
@@ -115,7 +117,8 @@ export async function fillRegister(url: string, size: RegisterSize, seed: number
       ],
     );
     await client.query(
-      "insert into part_revisions (id, part_id, revision, install_hours, remove_hours) select gen_random_uuid(), id, 'A', 1, 0.5 from parts",
+      `insert into part_revisions (id, part_id, revision, install_hours, remove_hours)
+        select gen_random_uuid(), id, 'A', 1, 0.5 from parts`,
     );
     await client.query('select setseed(0.42)');
     await client.query(
@@ -123,7 +126,8 @@ export async function fillRegister(url: string, size: RegisterSize, seed: number
       [size.density],
     );
     await client.query(
-      "insert into dynos (id, name, site, kind, site_height_m, applies_standard, repeatability) values ($1, 'Cell', 'here', 'loaded roller', 0, 'none', '{}')",
+      `insert into dynos (id, name, site, kind, site_height_m, applies_standard, repeatability)
+        values ($1, 'Cell', 'here', 'loaded roller', 0, 'none', '{}')`,
       [randomUUID()],
     );
     await client.query(

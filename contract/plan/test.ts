@@ -77,11 +77,11 @@ export const PlanRequest = PlanFields.superRefine((plan, context) => {
   if (new Set(keys).size !== keys.length) issue('arms', 'Two arms have one key.');
   if (plan.arms.filter((arm) => arm.role === 'baseline').length !== 1)
     issue('arms', 'Exactly one arm is the baseline.');
-  if (parts.length < protocol.parts.least || parts.length > protocol.parts.most)
-    issue(
-      'arms',
-      `This protocol takes ${protocol.parts.least === protocol.parts.most ? `${protocol.parts.least} part arm` : `${protocol.parts.least} to ${protocol.parts.most} part arms`}; there are ${parts.length}.`,
-    );
+  const { least, most } = protocol.parts;
+  if (parts.length < least || parts.length > most) {
+    const takes = least === most ? `${least} part arm` : `${least} to ${most} part arms`;
+    issue('arms', `This protocol takes ${takes}; there are ${parts.length}.`);
+  }
   for (const key of plan.order)
     if (!keys.includes(key)) issue('order', `The order names “${key}”, which is no arm.`);
   for (const key of keys)

@@ -148,24 +148,31 @@ export function readUnit(text: string): WrittenUnit | undefined {
   return unit ? { unit, ...(gauge === undefined ? {} : { gauge }) } : undefined;
 }
 
+const oneOf = (names: string): RegExp => new RegExp(`^(${names})$`);
+const SPEEDS =
+  'rpm|krpm|engine ?(speed|rpm|revs)|eng(ine)? ?(spd|speed)|motor (speed|rpm)|crank(shaft)? speed|' +
+  'tach(o|ometer)?|revs|rev|n mot|motordrehzahl|drehzahl|engine|r[eé]gime( moteur)?|' +
+  'r[eé]gimen( (del )?motor)?|giri( motore)?|toerental|motortoerental|varvtal|motorvarvtal|turtall';
+const POWERS = 'power|pwr|leistung|radleistung|puissance|potencia|potenza|vermogen|effekt|hp|bhp|whp|kw|ps';
+const THROTTLES =
+  'throttle|tps|pedal|accelerator|app|drosselklappe|papillon|acelerador|farfalla|gasklep|gaspedal';
+/** Where and how something was measured, before its name and behind it. */
+const BEFORE = 'engine|wheel|wheels|roller|brake|hub|shaft|measured|observed|uncorrected|corrected|corr|raw';
+const BEHIND = 'wheel|wheels|engine|roller|hub|observed|measured|uncorrected|corrected|corr|raw';
+const measured = (names: string): RegExp => new RegExp(`^((${BEFORE}) )*(${names})( (at )?(${BEHIND}))?$`);
+
 /** Names, tried in this order: the first that fits decides. */
 const NAMES: readonly (readonly [Quantity, RegExp])[] = [
   ['time', /^(time|t|elapsed|elapsed time|time stamp|timestamp|log time|zeit|temps|tiempo|tempo|tijd|tid)$/],
   ['rollerForce', /^((roller|tractive|drum|brake|wheel) )?force$|^tractive effort$/],
   ['rollerSpeed', /^(roller|drum|wheel) (speed|rpm|velocity)$/],
-  [
-    'engineSpeed',
-    /^(rpm|krpm|engine ?(speed|rpm|revs)|eng(ine)? ?(spd|speed)|motor (speed|rpm)|crank(shaft)? speed|tach(o|ometer)?|revs|rev|n mot|motordrehzahl|drehzahl|engine|r[eé]gime( moteur)?|r[eé]gimen( (del )?motor)?|giri( motore)?|toerental|motortoerental|varvtal|motorvarvtal|turtall)$/,
-  ],
+  ['engineSpeed', oneOf(SPEEDS)],
   ['vehicleSpeed', /^((vehicle|road|car|ground|gps) )?(speed|velocity)$|^vss$/],
   [
     'torque',
-    /^((engine|wheel|wheels|roller|brake|hub|shaft|measured|observed|uncorrected|corrected|corr|raw) )*(torque|tq|trq|moment|drehmoment|couple|par|par motor|coppia|koppel|vridmoment|dreiemoment)( (at )?(wheel|wheels|engine|roller|hub|observed|measured|uncorrected|corrected|corr|raw))?$/,
+    measured('torque|tq|trq|moment|drehmoment|couple|par|par motor|coppia|koppel|vridmoment|dreiemoment'),
   ],
-  [
-    'power',
-    /^((engine|wheel|wheels|roller|brake|hub|shaft|measured|observed|uncorrected|corrected|corr|raw) )*(power|pwr|leistung|radleistung|puissance|potencia|potenza|vermogen|effekt|hp|bhp|whp|kw|ps)( (at )?(wheel|wheels|engine|roller|hub|observed|measured|uncorrected|corrected|corr|raw))?$/,
-  ],
+  ['power', measured(POWERS)],
   ['lambda', /^(lambda|λ|afr|a\/f|air ?(\/ ?)?fuel( ratio)?|wideband|wbo2|o2)( ?\d| bank \d)?$/],
   ['exhaustTemperature', /^(exhaust( gas)? temp(erature)?|egt)( ?\d)?$/],
   ['coolantTemperature', /^((engine )?coolant|water|engine)( temp(erature)?)$|^(ect|clt|coolant)$/],
@@ -188,10 +195,7 @@ const NAMES: readonly (readonly [Quantity, RegExp])[] = [
   ['fuelFlow', /^fuel ?(flow|rate|consumption|mass flow)$/],
   ['knockRetard', /^knock( retard| correction)?$/],
   ['ignitionAdvance', /^(ignition|spark|timing)( (advance|angle|timing))?$|^advance$/],
-  [
-    'throttle',
-    /^(throttle|tps|pedal|accelerator|app|drosselklappe|papillon|acelerador|farfalla|gasklep|gaspedal)( (position|pos|angle|opening|pedal|plate))?$/,
-  ],
+  ['throttle', new RegExp(`^(${THROTTLES})( (position|pos|angle|opening|pedal|plate))?$`)],
   ['gear', /^gear( position)?$/],
 ];
 

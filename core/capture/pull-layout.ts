@@ -44,7 +44,8 @@ export function findLayout(text: string): Layout {
     throw new PullFileError(
       'NO_TABLE',
       'No table of numbers was found.',
-      'A pull file has one header line that names the columns and one row of numbers a sample, separated by commas, semicolons, tabs or bars.',
+      'A pull file has one header line that names the columns and one row ' +
+        'of numbers a sample, separated by commas, semicolons, tabs or bars.',
     );
   }
   return best.layout;

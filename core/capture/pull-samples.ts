@@ -71,7 +71,9 @@ export function timeOrder(
   if (broken.length === 0) return order;
   findings.push({
     code: 'TIME_NOT_RISING',
-    message: `The time stamp repeats or goes back ${broken.length === 1 ? 'once' : `${broken.length} times`}; samples are used in the order of their time.`,
+    message:
+      `The time stamp repeats or goes back ${broken.length === 1 ? 'once' : `${broken.length} times`}; ` +
+      `samples are used in the order of their time.`,
     line: lines[broken[0]],
   });
   return order.sort((a, b) => time[a] - time[b] || a - b);

@@ -12,8 +12,10 @@ export interface Recorded {
   readonly offsetMinutes: number | null;
 }
 
-const KEY =
-  /^(?:.* )?(?:date|recorded|recorded on|recorded at|created|logged|log date|start time|time stamp|timestamp|datum|aufgenommen|test date|run date)$/i;
+const KEYS =
+  'date|recorded|recorded on|recorded at|created|logged|log date|start time|time stamp|timestamp|datum|' +
+  'aufgenommen|test date|run date';
+const KEY = new RegExp(`^(?:.* )?(?:${KEYS})$`, 'i');
 const MONTHS = 'jan feb mar apr may jun jul aug sep oct nov dec'.split(' ');
 const ISO =
   /\b(\d{4})-(\d{2})-(\d{2})(?:[T ](\d{2}):(\d{2})(?::(\d{2})(?:[.,]\d+)?)?\s*(Z|[+-]\d{2}:?\d{2})?)?/;

@@ -49,7 +49,8 @@ export function rowLengths(rows: readonly string[][], layout: Layout): RowLength
 function moreCells(row: readonly string[], named: number, layout: Layout, at: number): PullFileError {
   return new PullFileError(
     'MORE_CELLS_THAN_COLUMNS',
-    `Rows have ${filled(row)} cells under ${named} column names.${layout.delimiter === ',' ? ' Numbers with decimal commas cannot be told apart in a file that separates by commas.' : ''}`,
+    `Rows have ${filled(row)} cells under ${named} column ` +
+      `names.${layout.delimiter === ',' ? ' Numbers with decimal commas cannot be told apart in a file that separates by commas.' : ''}`,
     layout.delimiter === ','
       ? 'Export with decimal points, or with semicolons between the columns.'
       : 'Export the pull again with a name for every column.',

@@ -123,7 +123,9 @@ function outside(
       ? [
           {
             code: 'TEMPERATURE_OUT_OF_RANGE' as const,
-            message: `${name} holds from ${range.temperatureC[0]} to ${range.temperatureC[1]} °C; the intake air was ${temperatureC.toFixed(1)} °C.`,
+            message:
+              `${name} holds from ${range.temperatureC[0]} to ${range.temperatureC[1]} °C; ` +
+              `the intake air was ${temperatureC.toFixed(1)} °C.`,
           },
         ]
       : []),
@@ -131,7 +133,9 @@ function outside(
       ? [
           {
             code: 'PRESSURE_OUT_OF_RANGE' as const,
-            message: `${name} holds from ${range.pressureHpa[0]} to ${range.pressureHpa[1]} hPa dry; the dry pressure was ${pressureHpa.toFixed(1)} hPa.`,
+            message:
+              `${name} holds from ${range.pressureHpa[0]} to ${range.pressureHpa[1]} hPa ` +
+              `dry; the dry pressure was ${pressureHpa.toFixed(1)} hPa.`,
           },
         ]
       : []),
@@ -139,7 +143,9 @@ function outside(
       ? [
           {
             code: 'FACTOR_OUT_OF_RANGE' as const,
-            message: `${name} holds for factors from ${range.factor[0].toFixed(2)} to ${range.factor[1].toFixed(2)}; this one is ${factor.toFixed(4)}.`,
+            message:
+              `${name} holds for factors from ${range.factor[0].toFixed(2)} to ` +
+              `${range.factor[1].toFixed(2)}; this one is ${factor.toFixed(4)}.`,
           },
         ]
       : []),

@@ -27,7 +27,9 @@ function made(
       const wave = rng.normal();
       const rows = Array.from({ length: 260 }, (_, i) => {
         const rpm = 1900 + i * 18;
-        return `${(i * 0.05).toFixed(2)},${rpm},${(150 * (1 + gain(run.arm, rpm) / 100) * (1 + level / 100) * (1 + 0.001 * wave * Math.sin(rpm / 700))).toFixed(4)}`;
+        const told = (1 + gain(run.arm, rpm) / 100) * (1 + level / 100);
+        const torque = 150 * told * (1 + 0.001 * wave * Math.sin(rpm / 700));
+        return `${(i * 0.05).toFixed(2)},${rpm},${torque.toFixed(4)}`;
       });
       files.set(`${id}.csv`, new TextEncoder().encode(`Time (s),RPM,Torque (Nm)\n${rows.join('\n')}\n`));
       pulls.push({

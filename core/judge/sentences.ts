@@ -1,3 +1,4 @@
+/* eslint-disable max-lines -- every sentence of a finding stands here, a few lines each */
 /** Every sentence of a finding, by its code: what was found, why it matters, what would mend it. Nothing decides here. */
 import { shownGain, shownUpper } from '../base/rounding.ts';
 import { STANDARD_NAMES, type Standard } from '../base/standards.ts';
@@ -137,7 +138,8 @@ export const SENTENCES = {
     ),
   DESIGN_SUPPORTS_CLAIM: (label: string, pulls: number, bounded: boolean) =>
     design(
-      `${label}, ${pulls} counted pulls in every run: a steady drift cancels${bounded ? ' but for what the drift bound covers, because the part was run off the centre of its bracket' : ''}.`,
+      `${label}, ${pulls} counted pulls in every run: a steady drift ` +
+        `cancels${bounded ? ' but for what the drift bound covers, because the part was run off the centre of its bracket' : ''}.`,
     ),
 
   // ── Mounting ──
@@ -216,7 +218,9 @@ export const SENTENCES = {
     repeatability(`${scatter(s)}; ${usual(s)}.`, 'Find the cause and repeat the run.'),
   SCATTER_FAR_BELOW_HISTORY: (s: Scatter, chance: number) => ({
     message: `${scatter(s)}; ${usual(s)}. So little is to be expected in fewer than one of ${Math.round(1 / chance)} sessions.`,
-    why: 'Pulls that agree better than the dyno can are often copies, or smoothed before they came here, and make a gain look surer than it is.',
+    why:
+      'Pulls that agree better than the dyno can are often copies, or ' +
+      'smoothed before they came here, and make a gain look surer than it is.',
     mend: 'Check that the pulls are separate recordings as they came from the logger.',
   }),
   SCATTER_TOO_LOW: (sd: number, history: boolean) =>
@@ -232,7 +236,9 @@ export const SENTENCES = {
   SCATTER_SOMEWHAT_HIGH: (s: Scatter) => repeatability(`${scatter(s)}; ${usual(s)}.`),
   SCATTER_AS_USUAL: (s: Scatter) => repeatability(`${scatter(s)}; ${usual(s)}.`),
   NOISY_END: ({ side, rpm, times }: NoisyEnd) => ({
-    message: `The pulls scatter up to ${times.toFixed(1)} times as much ${side === 'low' ? 'below' : 'above'} ${rpm} rpm as elsewhere; the band is wider for it over the whole range.`,
+    message:
+      `The pulls scatter up to ${times.toFixed(1)} times as much ${side === 'low' ? 'below' : 'above'} ${rpm} rpm ` +
+      `as elsewhere; the band is wider for it over the whole range.`,
     why: 'Scatter that differs strongly along rpm is taken into account everywhere.',
     mend: `Plan the next window to ${side === 'low' ? 'begin' : 'end'} at ${rpm} rpm, if the part is not sold for that end.`,
   }),
@@ -298,16 +304,20 @@ export const SENTENCES = {
   NO_PROVEN_LOSS: () => losses('No proven loss anywhere in the band.'),
   LOSS_TO_DISCLOSE: (all: readonly (Kept & { readonly gain: number; readonly rpm: number })[]) =>
     losses(
-      `Proven loss: ${all.map((l) => `${shownGain(l.gain)} % near ${l.rpm} rpm (${kept(l)})`).join('; ')}. It goes with every claim from this test.`,
+      `Proven loss: ${all.map((l) => `${shownGain(l.gain)} % near ${l.rpm} rpm (${kept(l)})`).join('; ')}. ` +
+        `It goes with every claim from this test.`,
       'The claim carries the disclosure; nobody can take it off.',
     ),
 
   // ── Accounted ──
-  EXCLUDED_INCOMPLETE: (p: { id: string; excluded: string; hasFile: boolean; hasAir: boolean }) =>
-    accounted(
-      `${p.id} was left out (${p.excluded}) and ${[...(p.hasFile ? [] : ['its file']), ...(p.hasAir ? [] : ['its air reading'])].join(' and ')} ${p.hasFile || p.hasAir ? 'is' : 'are'} not there, so nobody can say what the result would be with it.`,
+  EXCLUDED_INCOMPLETE: (p: { id: string; excluded: string; hasFile: boolean; hasAir: boolean }) => {
+    const lost = [...(p.hasFile ? [] : ['its file']), ...(p.hasAir ? [] : ['its air reading'])];
+    return accounted(
+      `${p.id} was left out (${p.excluded}) and ${lost.join(' and ')} ${lost.length === 1 ? 'is' : 'are'} not ` +
+        `there, so nobody can say what the result would be with it.`,
       'Add what is missing, or restore the pull and give the cause of the loss (never recorded, log lost in transfer, air not read).',
-    ),
+    );
+  },
   ALL_ANALYSED: () => accounted('Every counted pull is analysed.'),
   EXCLUDED_AFTER_RESULT: (ids: readonly string[]) =>
     accounted(
@@ -360,7 +370,9 @@ export const SENTENCES = {
     pulls: readonly string[],
     read: { readonly hpa: number; readonly heightM: number; readonly standardHpa: number },
   ) => ({
-    message: `${pulls.join(', ')}: ${read.hpa} hPa as station pressure; at ${read.heightM} m it is about ${Math.round(read.standardHpa)} hPa.`,
+    message:
+      `${pulls.join(', ')}: ${read.hpa} hPa as station pressure; at ` +
+      `${read.heightM} m it is about ${Math.round(read.standardHpa)} hPa.`,
     why: 'Sea-level pressure taken as station pressure makes the factor wrong by several per cent.',
     mend: 'Enter what the barometer on site reads, or say that it is sea-level pressure; check the height of the site.',
   }),
@@ -392,13 +404,15 @@ export const SENTENCES = {
   }),
   TOO_SHORT: () => ({
     message:
-      'The range that every pull covers is shorter than 1 000 rpm or 11 points. Start every pull lower and hold it to the rev limit, or widen the band.',
+      'The range that every pull covers is shorter than 1 000 rpm or 11 points. ' +
+      'Start every pull lower and hold it to the rev limit, or widen the band.',
   }),
   DUPLICATE_PULLS: () => ({
     message: 'Two counted pulls are identical. One of them is a copy: attach the right file.',
   }),
   NO_CLAIM_MOUNT_UNKNOWN: () => ({
     message:
-      'The vehicle was strapped down anew between the arms and this dyno has no registered mount variance. Register it with a control vehicle, or run both arms on one mounting.',
+      'The vehicle was strapped down anew between the arms and this dyno has no registered ' +
+      'mount variance. Register it with a control vehicle, or run both arms on one mounting.',
   }),
 } as const;

@@ -114,7 +114,9 @@ export function fitProblems(configuration: Configuration, input: ArmsInput): Arm
         problems.push({
           code: 'CALIBRATION_EXPECTS_PART',
           severity: 'caution',
-          text: `Calibration ${calibration.name} expects ${input.revisions.get(id)?.name ?? 'another part'}, which is not on the car in this arm.`,
+          text:
+            `Calibration ${calibration.name} expects ` +
+            `${input.revisions.get(id)?.name ?? 'another part'}, which is not on the car in this arm.`,
           mend: 'Fit it, or choose another calibration.',
         });
     if (

@@ -68,11 +68,18 @@ export function scopeOf(
       scope: 'setting of the part',
       scopeText: `Only the setting of the ${reset[0].name.toLowerCase()} differs: the claim is the setting’s.`,
     };
-  if (own.length !== 1 || reset.length > 0 || removed.length > 0)
+  if (own.length !== 1 || reset.length > 0 || removed.length > 0) {
+    const differing = [
+      named,
+      ...reset.map((r) => `${r.name} reset`),
+      ...removed.map((c) => `${c} back to stock`),
+      tuned ? 'calibration' : '',
+    ];
     return {
       scope: 'combination',
-      scopeText: `Several things differ (${[named, ...reset.map((r) => `${r.name} reset`), ...removed.map((c) => `${c} back to stock`), ...(tuned ? ['calibration'] : [])].filter(Boolean).join(', ')}): only the combination could be claimed.`,
+      scopeText: `Several things differ (${differing.filter(Boolean).join(', ')}): only the combination could be claimed.`,
     };
+  }
   if (tuned) {
     return own[0].needs.calibration
       ? {
@@ -81,13 +88,18 @@ export function scopeOf(
         }
       : {
           scope: 'combination',
-          scopeText: `${own[0].name} and a calibration differ together, and the part does not need one: only the combination could be claimed. A ladder separates them.`,
+          scopeText:
+            `${own[0].name} and a calibration differ together, and the part does not ` +
+            `need one: only the combination could be claimed. A ladder separates them.`,
         };
   }
   if (renewed.length > 1 || (fuelNeeded && surroundings))
     return {
       scope: 'part with what it needs',
-      scopeText: `${own[0].name} with what it needs (${[...renewed.filter((r) => r !== own[0]).map((r) => r.name), ...(surroundings ? [arm.fuel!] : [])].join(', ')}): the claim names them.`,
+      scopeText:
+        `${own[0].name} with what it needs ` +
+        `(${[...renewed.filter((r) => r !== own[0]).map((r) => r.name), ...(surroundings ? [arm.fuel!] : [])].join(', ')}): ` +
+        `the claim names them.`,
     };
   return {
     scope: 'part alone',

@@ -408,7 +408,8 @@ describe('sample size', () => {
       )!.driftVariance,
     ).toBeCloseTo((0.3 * 3) ** 2 / 3, 12);
   });
-  it('“up to” at one rpm is never more likely than the simulated claim of a broad gain (rule P, A-B-A, constant +2, n = 3, 4, 5: 78, 93, 98.6 %)', () => {
+  // Simulated: rule P, A-B-A, a constant +2 %, n = 3, 4, 5: 78, 93 and 98.6 % claimed.
+  it('“up to” at one rpm is never more likely than the simulated claim of a broad gain', () => {
     const scatter: Scatter = { variance: 0.36 + 0.16 + 0.16, mount: null, driftBound: 0, guard: 'strict' };
     [
       [3, 0.78],

@@ -26,7 +26,9 @@ export const PROTOCOLS = {
   },
   'A-B-B-A': {
     name: 'Stock, part, part, stock',
-    use: 'Best when every run is strapped down anew: each arm has two mountings, and a steady drift cancels. For twelve pulls on one mounting it sees more than A-B-A: the part stays on for two runs.',
+    use:
+      'Best when every run is strapped down anew: each arm has two mountings, and a steady drift cancels. ' +
+      'For twelve pulls on one mounting it sees more than A-B-A: the part stays on for two runs.',
     cannot: 'Costs one more run and one more strapping than A-B-A.',
     parts: { least: 1, most: 1 },
     order: (a, [b]) => [a, b, b, a],

@@ -136,7 +136,8 @@ function lossTexts(contrasts: readonly ContrastResult[]): string[] {
       contrasts.flatMap(({ relative }) =>
         relative.losses.map(
           (loss) =>
-            `Proven loss: ${signed(claimRounded(loss.gain, '%'), '%')} % near ${grouped(loss.rpm)} rpm (from ${grouped(loss.fromRpm)} to ${grouped(loss.toRpm)} rpm).`,
+            `Proven loss: ${signed(claimRounded(loss.gain, '%'), '%')} % near ` +
+            `${grouped(loss.rpm)} rpm (from ${grouped(loss.fromRpm)} to ${grouped(loss.toRpm)} rpm).`,
         ),
       ),
     ),
@@ -159,10 +160,12 @@ function conditionsOf(result: TestResult, contrast: ContrastResult, facts: Claim
   return [
     `${facts.subject.text}${facts.subject.against === null ? ' against stock' : ''} on ${facts.fitment}`,
     `On the vehicle tested: ${facts.vehicle}`,
-    `Wheel figures, ${result.standard === 'none' ? 'not corrected for air' : `corrected by ${STANDARD_NAMES[result.standard]}`}, ${result.smoothingRpm} rpm smoothing`,
+    `Wheel figures, ${result.standard === 'none' ? 'not corrected for air' : `corrected by ${STANDARD_NAMES[result.standard]}`}, ` +
+      `${result.smoothingRpm} rpm smoothing`,
     `Measured from ${bandOf(contrast)} on ${facts.dyno}`,
     `Gear ${facts.gear}; ${facts.tyres ? `tyres ${facts.tyres}; ` : ''}fuel ${facts.fuel}; calibration ${facts.calibration}`,
-    `${contrast.design}, ${contrast.pulls.arm} part and ${contrast.pulls.against} stock pulls counted; ${Math.round(100 * result.confidence)} % band over the whole range`,
+    `${contrast.design}, ${contrast.pulls.arm} part and ${contrast.pulls.against} stock ` +
+      `pulls counted; ${Math.round(100 * result.confidence)} % band over the whole range`,
   ];
 }
 

@@ -259,7 +259,9 @@ export function isStock(
       worn.push({
         code: 'WORN',
         subject: item,
-        text: `${item} ${days > limit.days ? `${days} days old` : `run ${grouped(km!)} km`}; ${limit.days} days or ${grouped(limit.km)} km are fresh enough`,
+        text:
+          `${item} ${days > limit.days ? `${days} days old` : `run ${grouped(km!)} km`}; ` +
+          `${limit.days} days or ${grouped(limit.km)} km are fresh enough`,
       });
   }
   if (configuration.tyres === null)

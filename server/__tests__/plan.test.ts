@@ -90,7 +90,9 @@ describe('a plan', () => {
       facts: {
         subject: {
           kind: 'part with calibration',
-          text: 'Charger, revision A (pulley 90 mm) with calibration For the charger, revision 1 against the same vehicle with 98 RON; stock runs on petrol 95 RON',
+          text:
+            'Charger, revision A (pulley 90 mm) with calibration For the charger, ' +
+            'revision 1 against the same vehicle with 98 RON; stock runs on petrol 95 RON',
         },
       },
     });
@@ -425,7 +427,8 @@ describe('lock and amendment', () => {
     ]);
     await expect(
       app.pool.query(
-        "insert into pulls (id, test_id, position, label, run, arm, mount, counted) values (gen_random_uuid(), $1, 99, 'p99', 9, 'part', 1, true)",
+        'insert into pulls (id, test_id, position, label, run, arm, mount, ' +
+          "counted) values (gen_random_uuid(), $1, 99, 'p99', 9, 'part', 1, true)",
         [id],
       ),
     ).rejects.toThrow(/locked/);

@@ -277,7 +277,8 @@ describe('spreadsheet import', () => {
   const send = <T>(path: string, text: string): Promise<Answer<T>> =>
     manager<T>('POST', path, csv(text), { 'content-type': 'text/csv' });
   const head =
-    'Maker;Model;Output variant;Market;Year from;Engine code;Displacement;Cyl;Aspiration;Ignition;Fuel;Drive;Power;Torque;Rated to;Family;Units a year';
+    'Maker;Model;Output variant;Market;Year from;Engine ' +
+    'code;Displacement;Cyl;Aspiration;Ignition;Fuel;Drive;Power;Torque;Rated to;Family;Units a year';
   const row = (model: string, units: string, aspiration = 'turbo') =>
     `Quillon;${model};85 kW;EU;2019;Q10T;999;3;${aspiration};spark;petrol;front;85,5;190;ISO 1585;Q10;${units}`;
   const counts = async (): Promise<number> =>
@@ -377,7 +378,8 @@ describe('spreadsheet import', () => {
   });
   it('applications name parts and fitments that are there', async () => {
     const text =
-      'SKU\tMaker\tModel\tOutput variant\tMarket\nN-1\tQuillon\tSprat\t85 kW\tEU\nX-0\tQuillon\tSprat\t85 kW\tEU\nN-1\tQuillon\tNone\t85 kW\tEU\n';
+      'SKU\tMaker\tModel\tOutput variant\tMarket\nN-1\tQuillon\tSprat\t85 ' +
+      'kW\tEU\nX-0\tQuillon\tSprat\t85 kW\tEU\nN-1\tQuillon\tNone\t85 kW\tEU\n';
     expect((await send<ImportPreview>('/register/import/applications/preview', text)).body).toMatchObject({
       counts: { add: 1 },
       problems: [

@@ -71,7 +71,8 @@ describe('results as rows', () => {
     await expect(app.pool.query('delete from contrasts')).rejects.toThrow(/written once/);
     await expect(
       app.pool.query(
-        "insert into contrasts (analysis_id, position, with_excluded, arm, against, design, refused, up_to_kw) select id, 7, false, 'a', 'b', 'A-B', 'TOO_SHORT', 9 from analyses limit 1",
+        'insert into contrasts (analysis_id, position, with_excluded, arm, against, design, refused, ' +
+          "up_to_kw) select id, 7, false, 'a', 'b', 'A-B', 'TOO_SHORT', 9 from analyses limit 1",
       ),
     ).rejects.toThrow(/refused_or_measured/);
   });

@@ -19,8 +19,15 @@ export const databaseBusy = (): RefusalError =>
     'Nothing was changed. Try again in a minute.',
   );
 
-const LOST =
-  /ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT|Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error/;
+/** Codes of the operating system, and words of the driver where it gives no code. */
+const LOST = new RegExp(
+  [
+    'ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT',
+    'Connection terminated',
+    'timeout exceeded when trying to connect',
+    'Client has encountered a connection error',
+  ].join('|'),
+);
 /** A refusal for an error of the connection or of a time limit; undefined for any other. */
 export function asAway(error: unknown): RefusalError | undefined {
   for (let at = error; at instanceof Error; at = at.cause) {

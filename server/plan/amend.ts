@@ -42,7 +42,9 @@ function runAdded(
     change: {
       field: 'addedRun',
       from: 'as planned',
-      to: `one more run of ${arm.label}${asked.newMount ? ', strapped down anew' : ''}: ${test.warmUps} warm-up and ${test.pullsPerRun} counted pulls`,
+      to:
+        `one more run of ${arm.label}${asked.newMount ? ', strapped down anew' : ''}: ` +
+        `${test.warmUps} warm-up and ${test.pullsPerRun} counted pulls`,
     },
   };
 }

@@ -38,7 +38,8 @@ export function calendarFile(
     description: readable(
       [
         `Vehicle: ${row.vehicle.tag}`,
-        `Protocol ${row.test.protocol}, ${row.test.runOrder.length} runs of ${row.test.warmUps} warm-up and ${row.test.pullsPerRun} counted pulls`,
+        `Protocol ${row.test.protocol}, ${row.test.runOrder.length} runs of ` +
+          `${row.test.warmUps} warm-up and ${row.test.pullsPerRun} counted pulls`,
         `Gear ${row.test.gear}; fuel ${row.test.fuel}`,
         row.test.question,
       ].join('\n'),

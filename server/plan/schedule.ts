@@ -43,7 +43,8 @@ const REFUSED: Record<PlacementProblem, [string, string]> = {
 const UNPLACED: Record<Unplaced, string> = {
   NO_DYNO: 'its dyno has no opening hours',
   LONGER_THAN_ANY_DAY:
-    'it takes longer than any one day, and a session is not split over days, because the day is an error of its own; plan fewer pulls, have the part fitted quicker, or open longer',
+    'it takes longer than any one day, and a session is not split over days, because the day ' +
+    'is an error of its own; plan fewer pulls, have the part fitted quicker, or open longer',
   VEHICLE_NOT_THERE: 'the vehicle is not there while the dyno is open',
   NO_ROOM: 'no room is left in these days',
   NO_ROOM_BEFORE_DUE: 'no room is left before it is due',

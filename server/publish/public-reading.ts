@@ -192,6 +192,8 @@ async function approved(db: Queryable, code: string) {
 const fitmentShown = (f: typeof fitments.$inferSelect) => ({
   slug: f.slug,
   name: `${f.maker} ${f.model}`,
-  engine: `${(f.displacementCc / 1000).toFixed(1)} L, ${f.cylinders} cylinders, ${f.aspiration}, ${f.fuel} (${f.engineCode}, ${f.outputVariant})`,
+  engine:
+    `${(f.displacementCc / 1000).toFixed(1)} L, ${f.cylinders} cylinders, ` +
+    `${f.aspiration}, ${f.fuel} (${f.engineCode}, ${f.outputVariant})`,
   years: `${f.yearFrom} to ${f.yearTo ?? 'today'}`,
 });

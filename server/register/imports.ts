@@ -88,7 +88,8 @@ export function createImportService({ db, now, newId, threads }: Needs) {
           throw new RefusalError(
             422,
             'ROWS_WITH_PROBLEMS',
-            `Line ${first.line}${first.column ? `, “${first.column}”` : ''}: ${first.message}${planned.problems.length > 1 ? ` And ${planned.problems.length - 1} more.` : ''}`,
+            `Line ${first.line}${first.column ? `, “${first.column}”` : ''}: ` +
+              `${first.message}${planned.problems.length > 1 ? ` And ${planned.problems.length - 1} more.` : ''}`,
             'Put the rows right and preview again; nothing was imported.',
             { line: first.line, ...(first.column ? { column: first.column } : {}) },
           );

@@ -20,7 +20,10 @@ async function candidates(tx: Queryable, text: string, person: Person): Promise<
     .where(
       // Who may not know a name gets no answer to a guess: what they type stays as they typed it.
       // A single ordinary word is a name only where a code name stands for it: “the charger” is any charger.
-      sql`(${parts.name} ~ '[^[:alnum:]]' or ${parts.codeName} is not null) and (${person.clearance} or ${parts.embargoUntil} is null or ${parts.embargoUntil} <= current_date) and (position(${squeeze(parts.name)} in ${squeezed(plain)}) > 0 or position(${squeeze(parts.sku)} in ${squeezed(plain)}) > 0)`,
+      sql`(${parts.name} ~ '[^[:alnum:]]' or ${parts.codeName} is not null)
+        and (${person.clearance} or ${parts.embargoUntil} is null or ${parts.embargoUntil} <= current_date)
+        and (position(${squeeze(parts.name)} in ${squeezed(plain)}) > 0
+          or position(${squeeze(parts.sku)} in ${squeezed(plain)}) > 0)`,
     );
 }
 

@@ -1,3 +1,4 @@
+import clsx from 'clsx';
 import { Command } from 'cmdk';
 import { Dialog as RadixDialog } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
@@ -106,7 +107,10 @@ function FinderGroup({ heading, hits, go }: { heading: string; hits: Hit[]; go: 
   return (
     <Command.Group
       heading={heading}
-      className="[&_[cmdk-group-heading]]:px-2.5 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:text-soft"
+      className={clsx(
+        '[&_[cmdk-group-heading]]:px-2.5 [&_[cmdk-group-heading]]:pt-2',
+        '[&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:text-soft',
+      )}
     >
       {hits.map(({ to, text, beside }) => (
         <Command.Item
@@ -134,7 +138,10 @@ function FinderBox({ onClose, children }: { onClose: () => void; children: React
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-ink/35" />
         <RadixDialog.Content
           aria-describedby={undefined}
-          className="fixed left-1/2 top-[12vh] z-50 w-[600px] max-w-[94vw] -translate-x-1/2 rounded-lg border border-rule bg-sheet p-2 shadow-2xl"
+          className={clsx(
+            'fixed left-1/2 top-[12vh] z-50 w-[600px] max-w-[94vw] -translate-x-1/2',
+            'rounded-lg border border-rule bg-sheet p-2 shadow-2xl',
+          )}
         >
           <RadixDialog.Title className="sr-only">Find</RadixDialog.Title>
           {children}

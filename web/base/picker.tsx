@@ -11,6 +11,7 @@ export interface Choice {
 }
 
 /** Chooses one of many by a loosely typed phrase; the server does the finding. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function Picker({
   value,
   onChoose,
@@ -44,7 +45,8 @@ export function Picker({
           aria-expanded={open}
           aria-label={label}
           className={clsx(
-            'flex w-full items-center justify-between gap-2 rounded-md border border-rule bg-sheet px-2.5 py-1.5 text-left disabled:opacity-50 aria-[invalid=true]:border-loss',
+            'flex w-full items-center justify-between gap-2 rounded-md border border-rule ' +
+              'bg-sheet px-2.5 py-1.5 text-left disabled:opacity-50 aria-[invalid=true]:border-loss',
             !value && 'text-soft',
           )}
         >

@@ -135,7 +135,8 @@ const Tab = ({ to, children }: { to: string; children: ReactNode }) => (
 );
 
 const menuItem =
-  'flex w-full cursor-pointer items-center gap-2 rounded px-2 py-1.5 text-ink outline-none data-[highlighted]:bg-faint data-[state=checked]:font-semibold';
+  'flex w-full cursor-pointer items-center gap-2 rounded px-2 py-1.5 text-ink ' +
+  'outline-none data-[highlighted]:bg-faint data-[state=checked]:font-semibold';
 const menuBox = 'z-40 min-w-44 rounded-md border border-rule bg-sheet p-1.5 shadow-xl';
 const KIND_NAMES: Record<keyof Preferences, string> = {
   power: 'Power',

@@ -20,7 +20,8 @@ const BUTTON: Record<ButtonKind, string> = {
 };
 export const buttonClass = (kind: ButtonKind = 'plain', small = false): string =>
   clsx(
-    'inline-flex items-center justify-center gap-1.5 rounded-md border font-semibold whitespace-nowrap no-underline transition-colors disabled:opacity-45',
+    'inline-flex items-center justify-center gap-1.5 rounded-md border font-semibold ' +
+      'whitespace-nowrap no-underline transition-colors disabled:opacity-45',
     small ? 'px-2.5 py-1 text-[12.5px]' : 'px-3.5 py-2',
     BUTTON[kind],
   );
@@ -125,7 +126,8 @@ export function Dialog({
         <RadixDialog.Content
           aria-describedby={undefined}
           className={clsx(
-            'fixed left-1/2 top-[12vh] z-50 max-h-[80vh] -translate-x-1/2 overflow-auto rounded-lg border border-rule bg-sheet p-5 shadow-2xl',
+            'fixed left-1/2 top-[12vh] z-50 max-h-[80vh] -translate-x-1/2 ' +
+              'overflow-auto rounded-lg border border-rule bg-sheet p-5 shadow-2xl',
             wide ? 'w-[720px]' : 'w-[480px]',
             'max-w-[94vw]',
           )}

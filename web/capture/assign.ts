@@ -101,5 +101,8 @@ function whyNot(name: string, head: string, files: number, open: number, arms: r
   if (open === 0) return 'every planned pull has a file already';
   if (said !== undefined && files === open)
     return `it says “${arms.find((a) => a.key === said)!.label}”, and its place in the list is another arm’s`;
-  return `${files} ${files === 1 ? 'file does' : 'files do'} not say which pull they are, and ${open} ${open === 1 ? 'place is' : 'places are'} open`;
+  return (
+    `${files} ${files === 1 ? 'file does' : 'files do'} not say which pull ` +
+    `they are, and ${open} ${open === 1 ? 'place is' : 'places are'} open`
+  );
 }

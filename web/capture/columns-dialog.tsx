@@ -95,7 +95,8 @@ export function ColumnsDialog({
       <form className="grid gap-3" onSubmit={(event) => void send(event)}>
         <p className="text-soft">
           {problem?.message ??
-            'The stored bytes stay as they are; they are read again. What rests on them is evaluated again, and a published claim goes stale.'}
+            'The stored bytes stay as they are; they are read again. What rests ' +
+              'on them is evaluated again, and a published claim goes stale.'}
         </p>
         {(Object.keys(UNITS) as Key[]).map((key) => (
           <div key={key} className="grid grid-cols-[1fr_130px] gap-2">

@@ -29,7 +29,9 @@ const withHeads = (files: readonly File[]) =>
 
 const tooLarge = (file: File): Problem => ({
   code: 'FILE_TOO_LARGE',
-  message: `${file.name}: the file has ${bytes(file.size)}; a pull file may have ${bytes(MAX_PULL_FILE_BYTES)}. Export the one pull, not the whole session.`,
+  message:
+    `${file.name}: the file has ${bytes(file.size)}; a pull file may have ` +
+    `${bytes(MAX_PULL_FILE_BYTES)}. Export the one pull, not the whole session.`,
   details: {},
 });
 

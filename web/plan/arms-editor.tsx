@@ -213,7 +213,8 @@ export function wordsOf(change: LedgerChange, planning: Planning): string {
   switch (change.kind) {
     case 'part fitted': {
       const r = revision(change.partRevisionId);
-      return `${r ? `${r.name}, revision ${r.revision}` : 'a part'}${Object.keys(change.settings).length ? ` (${settings(change.settings)})` : ''}`;
+      const set = Object.keys(change.settings).length ? ` (${settings(change.settings)})` : '';
+      return (r ? `${r.name}, revision ${r.revision}` : 'a part') + set;
     }
     case 'option set':
       return `${change.category}: ${settings(change.settings)}`;

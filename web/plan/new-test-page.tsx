@@ -9,6 +9,9 @@ import { useCreateTestMutation, useReplacePlanMutation } from './api.ts';
 import { BLANK_DRAFT, draftOf, withArm, type Draft } from './draft.ts';
 import { PlanBuilder } from './plan-builder.tsx';
 
+const NOTE =
+  'Decide before measuring: what differs between the arms, what will be claimed, what the plan can see. ' +
+  'It is locked before the first pull.';
 /** Plans a new test; from coverage the fitment and the part come with it. */
 export function NewTestPage() {
   const [search] = useSearchParams();
@@ -44,10 +47,7 @@ export function NewTestPage() {
   }, [only]);
   return (
     <main className="pl-6 pt-5">
-      <PageHead
-        title="Plan a new test"
-        note="Decide before measuring: what differs between the arms, what will be claimed, what the plan can see. It is locked before the first pull."
-      />
+      <PageHead title="Plan a new test" note={NOTE} />
       <PlanBuilder
         draft={draft}
         onChange={setDraft}

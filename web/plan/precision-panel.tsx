@@ -161,7 +161,10 @@ function OverPulls({
       <div
         className="h-40"
         role="img"
-        aria-label={`On one mounting ${p.curve.map((c) => `${c.pulls} pulls ${shown(c.oneMount)}`).join(', ')}; re-mounted ${p.curve.map((c) => `${c.pulls} pulls ${shown(c.remounted)}`).join(', ')}`}
+        aria-label={
+          `On one mounting ${p.curve.map((c) => `${c.pulls} pulls ${shown(c.oneMount)}`).join(', ')}; ` +
+          `re-mounted ${p.curve.map((c) => `${c.pulls} pulls ${shown(c.remounted)}`).join(', ')}`
+        }
       >
         <ResponsiveContainer width="100%" height="100%">
           <LineChart

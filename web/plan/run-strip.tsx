@@ -28,7 +28,10 @@ function Strip({ pulls, armLabel }: { pulls: readonly StripPull[]; armLabel: (ke
               {own.map((pull) => (
                 <li
                   key={pull.id}
-                  title={`${pull.label}: ${armLabel(pull.arm)}, ${pull.counted ? pull.state : 'warm-up, not counted'}${pull.added ? ', added by amendment' : ''}`}
+                  title={
+                    `${pull.label}: ${armLabel(pull.arm)}, ` +
+                    `${pull.counted ? pull.state : 'warm-up, not counted'}${pull.added ? ', added by amendment' : ''}`
+                  }
                   className={clsx(
                     'grid size-8 place-items-center rounded border-[1.5px] font-semibold',
                     !pull.counted

@@ -7,6 +7,10 @@ import { Mark } from '../base/ui.tsx';
 import { clockAt, dateAt, dayName, minutesAt } from './schedule-time.ts';
 
 export const HOUR = 34;
+/** A place that is only suggested. */
+const GHOST =
+  'pointer-events-none absolute inset-x-1 border-[1.5px] border-dashed border-stands ' +
+  'px-1 text-[11.5px] text-stands';
 
 export type Dyno = ScheduleShown['dynos'][number];
 
@@ -194,7 +198,7 @@ export function DynoWeek({
               .map((g) => (
                 <div
                   key={g.testId}
-                  className="pointer-events-none absolute inset-x-1 border-[1.5px] border-dashed border-stands px-1 text-[11.5px] text-stands"
+                  className={GHOST}
                   style={{
                     top: y(minutesAt(g.start, tz)),
                     height: y(minutesAt(g.end, tz)) - y(minutesAt(g.start, tz)),
@@ -291,7 +295,9 @@ function Session({
     event.preventDefault();
     onNudge(step[0], step[1]);
   };
-  const name = `Test ${b.number}, ${b.title}, ${dayName(dateAt(b.start, tz))} ${clockAt(b.start, tz)} to ${clockAt(b.end, tz)}${b.begun ? ', begun' : ''}`;
+  const name =
+    `Test ${b.number}, ${b.title}, ${dayName(dateAt(b.start, tz))} ${clockAt(b.start, tz)} to ` +
+    `${clockAt(b.end, tz)}${b.begun ? ', begun' : ''}`;
   return (
     <button
       type="button"

@@ -1,3 +1,4 @@
+import clsx from 'clsx';
 import { TWELVE_AS_FOUR_RUNS } from '../../core/plan/precision.ts';
 import type { PlanHours } from '../../core/plan/hours.ts';
 import { number } from '../base/format.ts';
@@ -12,7 +13,10 @@ export function WhatFollows({ view }: { view: PlanView }) {
   return (
     <aside
       aria-label="What follows from the plan"
-      className="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-5 border-l border-rule bg-sheet px-5 py-4 xl:sticky xl:top-0 xl:max-h-[calc(100vh-44px)] xl:overflow-auto"
+      className={clsx(
+        'grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-5 border-l border-rule bg-sheet px-5 py-4',
+        'xl:sticky xl:top-0 xl:max-h-[calc(100vh-44px)] xl:overflow-auto',
+      )}
     >
       <ClaimSupported view={view} />
       <WhatItSees view={view} />

@@ -123,7 +123,10 @@ function whyNot(text: Extract<Text, { ok: false }>, unit: Unit): string {
   if (text.code === 'NOT_POSITIVE')
     return `The lower limit (${text.value?.toFixed(2)} ${unit}) rounds to nothing in this unit. Choose a finer one.`;
   if (text.code === 'PEAK_AT_EDGE')
-    return 'The largest power lies at the edge of the window, so the peak itself was not reached. Claim another metric of the plan, or test with a wider window.';
+    return (
+      'The largest power lies at the edge of the window, so the peak itself was ' +
+      'not reached. Claim another metric of the plan, or test with a wider window.'
+    );
   return 'This metric cannot be claimed in this unit. Choose another.';
 }
 

@@ -134,7 +134,12 @@ function Evidence({ claim }: { claim: Claim }) {
   return (
     <section className="mt-4">
       {state.analysis!.id !== claim.analysisId && (
-        <ProblemNote message="The inputs have changed since this claim was drafted. Below is the present result, not the one the claim was drafted from." />
+        <ProblemNote
+          message={
+            'The inputs have changed since this claim was drafted. ' +
+            'Below is the present result, not the one the claim was drafted from.'
+          }
+        />
       )}
       {test.amendments.length > 0 && (
         <p className="mb-2 text-ask">

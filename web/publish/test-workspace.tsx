@@ -70,7 +70,8 @@ export function TestWorkspace() {
                   clsx(
                     'block no-underline',
                     isActive &&
-                      "font-semibold after:absolute after:-top-1 after:right-[-1px] after:h-10 after:w-[3px] after:bg-ink after:content-['']",
+                      'font-semibold after:absolute after:-top-1 after:right-[-1px] ' +
+                        "after:h-10 after:w-[3px] after:bg-ink after:content-['']",
                   )
                 }
               >

@@ -302,7 +302,8 @@ export function FitmentPage() {
               ['Stock tyres', f.stockTyres ?? 'not entered'],
               [
                 'Rated at the crank',
-                `${number(units.power.of(f.ratedPowerKw), 0)} ${units.power.unit} and ${number(units.torque.of(f.ratedTorqueNm), 0)} ${units.torque.unit}, ${f.ratedStandard}`,
+                `${number(units.power.of(f.ratedPowerKw), 0)} ${units.power.unit} and ` +
+                  `${number(units.torque.of(f.ratedTorqueNm), 0)} ${units.torque.unit}, ${f.ratedStandard}`,
               ],
               ['Platform', f.platformCode || 'not entered'],
               ['Units sold a year', number(f.unitsPerYear, 0)],

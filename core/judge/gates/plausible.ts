@@ -1,6 +1,6 @@
 /**
- * Is each pull what it is held to be? Copies, pulls that are read in different units, files that say otherwise of themselves, and pressures that the site
- * cannot have. Each is a finding; it fails where it would change a claim.
+ * Is each pull what it is held to be? Copies, pulls that are read in different units, files that say otherwise of
+ * themselves, and pressures that the site cannot have. Each is a finding; it fails where it would change a claim.
  */
 import { found, type Found } from '../finding.ts';
 import { copies } from './copies.ts';
