@@ -17,6 +17,8 @@ export interface Resolved {
   all: FoundColumn[];
   used: Map<Quantity, { index: number; unit: Unit | null; header: string; gauge?: boolean | undefined }>;
   style: NumberStyle;
+  /** Columns whose stated unit somebody has overruled. */
+  overruled: { header: string; stated: string; read: string }[];
 }
 export const CHOICE_QUANTITY = {
   rpm: 'engineSpeed',
@@ -79,6 +81,7 @@ export function resolveColumns(
   const used: Resolved['used'] = new Map();
   const unitFrom = new Map<number, FoundColumn['unitFrom']>();
   const chosen = new Set<number>();
+  const overruled: Resolved['overruled'] = [];
   for (const [key, choice] of Object.entries(options.columns ?? {}) as [
     keyof typeof CHOICE_QUANTITY,
     ColumnChoice | undefined,
@@ -109,6 +112,8 @@ export function resolveColumns(
           { ...where, column: choice.column },
         );
       }
+      if (unit && unit.id !== named.id)
+        overruled.push({ header: layout.header[index], stated: unit.id, read: named.id });
       unit = named;
       unitFrom.set(index, 'caller');
     }
@@ -153,7 +158,7 @@ export function resolveColumns(
       ...(guess.gauge === undefined ? {} : { gauge: guess.gauge }),
     };
   });
-  return { all, used, style };
+  return { all, used, style, overruled };
 }
 /** Fills in units that the values decide beyond doubt, and asks for those that matter and cannot be told. */
 

@@ -39,6 +39,7 @@ export interface PullFinding {
   readonly code:
     | 'TIME_NOT_RISING'
     | 'POWER_TORQUE_MISMATCH'
+    | 'UNIT_NOT_AS_STATED'
     | 'SAMPLES_DROPPED'
     | 'MIXED_DECIMALS'
     | 'SECOND_RISE'
@@ -48,6 +49,8 @@ export interface PullFinding {
   readonly message: string;
   readonly line?: number;
   readonly column?: string;
+  /** By how much two readings of one thing differ throughout, as a share. */
+  readonly share?: number;
 }
 export interface PullFile {
   readonly encoding: Encoding;

@@ -35,6 +35,7 @@ export function torqueOf(
     if (middle > 0.01)
       findings.push({
         code: 'POWER_TORQUE_MISMATCH',
+        share: middle,
         message: `Power and torque in the file disagree by ${(100 * middle).toFixed(1)} % (P = T·ω); torque is used.`,
       });
   }
@@ -239,6 +240,13 @@ export function readSamples(
   }
   const odd = oddRowsFinding(oddRows, bodyRows, firstOdd);
   const findings: PullFinding[] = odd ? [odd] : [];
+  for (const { header, stated, read } of columns.overruled)
+    findings.push({
+      code: 'UNIT_NOT_AS_STATED',
+      message: `“${header}”: the header says ${stated}, it is read in ${read} because somebody said so.`,
+      line: layout.headerRow + 1,
+      column: header,
+    });
   if (dropped > 0 && firstText)
     findings.push({
       code: 'SAMPLES_DROPPED',

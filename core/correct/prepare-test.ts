@@ -20,6 +20,8 @@ export interface FileRemark {
   readonly code: string;
   readonly message: string;
   readonly usable: boolean;
+  /** By how much two readings of one thing in it differ throughout, as a share. */
+  readonly share?: number | undefined;
 }
 /** Every pull that could be read, by its id. */
 export interface PreparedTest {
@@ -85,7 +87,7 @@ const noFile = (pull: TestPull): TestDefinitionError =>
 const remarksOn = (pull: TestPull, file: PullFile): FileRemark[] =>
   file.findings
     .filter((finding) => finding.code !== 'NO_FINAL_LINE_END')
-    .map(({ code, message }) => ({ pull: pull.id, code, message, usable: true }));
+    .map(({ code, message, share }) => ({ pull: pull.id, code, message, usable: true, share }));
 
 function parsed(test: TestDefinition, pull: TestPull, { readFile }: Sources): PullFile {
   const bytes = readFile(pull.file!);

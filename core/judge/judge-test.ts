@@ -69,8 +69,15 @@ function readings(
   return beyond.length > 0 ? [...beyond, ...samples.filter((f) => f.state !== 'pass')] : samples;
 }
 
-const fileFinding = ({ pull, code, message, usable }: FileRemark): Found =>
-  quoted('pull file', 'caution', code, `${pull}${usable ? '' : ' (not counted)'}: ${message}`);
+/** Power and torque further apart than any correction of one of them: one is in another unit. Common practice: 5 %. */
+const OTHER_UNIT = 0.05;
+const fileFinding = ({ pull, code, message, usable, share }: FileRemark): Found =>
+  usable && share !== undefined && share > OTHER_UNIT
+    ? quoted('readings', 'fail', code, `${pull}: ${message}`, SAY_WHICH)
+    : quoted('pull file', 'caution', code, `${pull}${usable ? '' : ' (not counted)'}: ${message}`);
+const SAY_WHICH =
+  'One of the two is in another unit than its header says. Say on the page of the pulls which column is right ' +
+  'and in what unit, or export again.';
 
 /** A factor stated as applied where no standard is: it is taken off, and what it was is not known. */
 function doubledFactor({ standard, pulls }: TestDefinition): Found[] {
