@@ -6,10 +6,12 @@ import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import {
+  ensureApplicationRole,
   ensureDatabase,
   ensureDebian,
   ensureModules,
   freePort,
+  migrated,
   POSTGRES,
   root,
   say,
@@ -63,13 +65,15 @@ if (!only || only === 'scale') {
     const places = [];
     for (const which of ['full', 'tenth']) {
       await ensureDatabase(postgres, `scale_${which}`);
+      const databaseUrl = (await ensureApplicationRole(postgres))(`scale_${which}`);
+      await migrated(postgres.url(`scale_${which}`), databaseUrl);
       const port = await freePort();
       const server = spawn(process.execPath, ['dist/server/main.js'], {
         cwd: root,
         stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
         env: {
           ...process.env,
-          DATABASE_URL: postgres.url(`scale_${which}`),
+          DATABASE_URL: databaseUrl,
           PORT: String(port),
           EVIDENTIA_DEMO: '1',
           EVIDENTIA_LOG: 'warn',

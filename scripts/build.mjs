@@ -29,7 +29,12 @@ for (const name of ['r-results', 'rule-p', 'rules-s-t-d'])
 if (!cliOnly) {
   await build({
     ...common,
-    entryPoints: { main: 'server/main.ts', tasks: 'server/tasks.ts', demo: 'demo/load.ts' },
+    entryPoints: {
+      main: 'server/main.ts',
+      migrate: 'server/migrate.ts',
+      tasks: 'server/tasks.ts',
+      demo: 'demo/load.ts',
+    },
     outdir: 'dist/server',
     packages: 'external',
   });

@@ -1,7 +1,8 @@
 /**
  * `npm start`: installs what is missing, starts PostgreSQL, migrates, loads the demo once, builds,
  * serves, prints the address. A server that dies is started again. Ctrl-C stops everything it started.
- *   DATABASE_URL        use this PostgreSQL instead of the project's own
+ *   DATABASE_URL        use this PostgreSQL instead of the project's own, as the role the servers run under
+ *   DATABASE_OWNER_URL  the same database as the role that owns its tables and migrates
  *   PORT                wanted port (4780); the next free one is taken when it is in use
  *   EVIDENTIA_DEMO=0    no demo data and no sample people at the sign-in
  */
@@ -9,11 +10,13 @@ import { spawn } from 'node:child_process';
 import { existsSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import {
+  ensureApplicationRole,
   ensureDatabase,
   ensureDebian,
   ensureModules,
   freePort,
   keptSecret,
+  migrated,
   newestChange,
   portIsFree,
   POSTGRES,
@@ -86,12 +89,15 @@ try {
   if (major < 20 || (major === 20 && minor < 19))
     throw new SetUpError(`Node ${process.versions.node} is too old; 20.19 or newer is needed.`);
   ensureModules();
-  let databaseUrl = process.env.DATABASE_URL;
+  const { DATABASE_OWNER_URL, ...own } = process.env;
+  let databaseUrl = own.DATABASE_URL;
+  let ownerUrl = databaseUrl ? DATABASE_OWNER_URL : undefined;
   if (!databaseUrl) {
     ensureDebian([POSTGRES]);
     postgres = await startPostgres('postgres');
     await ensureDatabase(postgres, 'evidentia');
-    databaseUrl = postgres.url('evidentia');
+    ownerUrl = postgres.url('evidentia');
+    databaseUrl = (await ensureApplicationRole(postgres))('evidentia');
   }
   const built = join(root, 'dist/web/index.html');
   const sources = newestChange([
@@ -111,9 +117,11 @@ try {
     if ((await show(process.execPath, ['scripts/build.mjs'])) !== 0)
       throw new SetUpError('The build failed; see above.');
   }
+  if (ownerUrl) await migrated(ownerUrl, databaseUrl);
   const demo = process.env.EVIDENTIA_DEMO ?? '1';
+  // The servers never learn how to become the owner.
   const env = {
-    ...process.env,
+    ...own,
     DATABASE_URL: databaseUrl,
     EVIDENTIA_DEMO: demo,
     EVIDENTIA_LOG: process.env.EVIDENTIA_LOG ?? 'warn',

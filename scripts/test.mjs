@@ -8,10 +8,12 @@ import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import {
   CHROMIUM,
+  ensureApplicationRole,
   ensureDatabase,
   ensureDebian,
   ensureModules,
   freePort,
+  migrated,
   POSTGRES,
   root,
   say,
@@ -93,8 +95,10 @@ async function main() {
     say('\n── browser tests');
     await ensureDatabase(postgres, 'e2e');
     const port = await freePort();
+    const databaseUrl = (await ensureApplicationRole(postgres))('e2e');
+    await migrated(postgres.url('e2e'), databaseUrl);
     const env = {
-      DATABASE_URL: postgres.url('e2e'),
+      DATABASE_URL: databaseUrl,
       PORT: String(port),
       EVIDENTIA_DEMO: '1',
       EVIDENTIA_DEMO_PASSWORD: 'sample password',

@@ -11,6 +11,8 @@ import { ZodError } from 'zod';
 import { airState } from '../core/correct/air.ts';
 import type { Needs } from './base/needs.ts';
 import { asAway, inTime } from './base/away.ts';
+import { createDeeds } from './base/deeds.ts';
+import { knownHost } from './base/known-host.ts';
 import { policyRoutes } from './base/policy-routes.ts';
 import { createPublicAnswers } from './base/public-answers.ts';
 import { RefusalError, refusalOf } from './base/refusals.ts';
@@ -46,6 +48,8 @@ export interface AppOptions {
   readonly signInTries?: number;
   /** Proxies in front, whose word for the address and the protocol of a reader is taken; see README. */
   readonly trustProxy?: string | number | false;
+  /** Names under which the demo answers, beside those of the own machine. */
+  readonly hosts?: readonly string[];
   /** Puts off evaluating again what a new policy leaves in question; at once where there is no queue. */
   readonly later?: () => Promise<void>;
 }
@@ -109,6 +113,7 @@ export function createApp(needs: Needs, pool: pg.Pool, options: AppOptions): Exp
   const app = express();
   app.disable('x-powered-by');
   app.set('trust proxy', options.trustProxy ?? false);
+  if (options.demo) app.use(knownHost(options.hosts ?? []));
   app.use(compression());
   app.use(
     helmet({
@@ -145,6 +150,7 @@ export function createApp(needs: Needs, pool: pg.Pool, options: AppOptions): Exp
       personOf: createPersonOf(needs),
       readingFor: createReadingFor(needs),
       publicAnswers: createPublicAnswers(needs),
+      deeds: createDeeds(needs),
     }),
   );
   app.use('/api', () => {

@@ -7,9 +7,9 @@ import { ensureHouse, SOFTWARE_VERSION } from './base/house.ts';
 import { openQueue } from './base/later.ts';
 import type { Needs } from './base/needs.ts';
 import { inThreads } from './base/threads.ts';
-import { migrateUp, openDb, openPool } from './base/db.ts';
+import { openDb, openPool } from './base/db.ts';
 import { fillFoundBy } from './register/found-by.ts';
-import { referOldTexts } from './register/refer-old-texts.ts';
+import { ensureReady } from './prepare.ts';
 
 const {
   DATABASE_URL,
@@ -21,6 +21,7 @@ const {
   EVIDENTIA_LOG = 'info',
   EVIDENTIA_SIGN_IN_TRIES,
   EVIDENTIA_TRUST_PROXY,
+  EVIDENTIA_HOSTS = '',
 } = process.env;
 const log = pino({ level: EVIDENTIA_LOG });
 if (!DATABASE_URL) {
@@ -34,7 +35,12 @@ const here = dirname(fileURLToPath(import.meta.url));
 const pool = openPool(DATABASE_URL, (error) =>
   log.error({ error: error.message }, 'database connection lost'),
 );
-await migrateUp(pool);
+try {
+  await ensureReady(pool, DATABASE_URL, { log, softwareVersion: EVIDENTIA_VERSION });
+} catch (error) {
+  log.fatal({ error: error instanceof Error ? error.message : String(error) }, 'cannot serve this database');
+  process.exit(1);
+}
 await fillFoundBy(openDb(pool), new Date());
 const needs: Needs = {
   db: openDb(pool),
@@ -44,7 +50,6 @@ const needs: Needs = {
   softwareVersion: EVIDENTIA_VERSION,
   threads: inThreads(join(here, 'tasks.js')),
 };
-await referOldTexts(needs);
 await ensureHouse(needs);
 const { publish } = createServices(needs);
 await publish.backfillSnapshots();
@@ -53,6 +58,9 @@ const app = createApp(needs, pool, {
   demo: EVIDENTIA_DEMO === '1',
   sessionSecret: EVIDENTIA_SESSION_SECRET ?? randomBytes(32).toString('hex'),
   secureCookie: EVIDENTIA_SECURE_COOKIE === '1',
+  hosts: EVIDENTIA_HOSTS.toLowerCase()
+    .split(/[\s,]+/)
+    .filter(Boolean),
   webRoot: join(here, '../web'),
   later: () => queue.send('settle'),
   ...(EVIDENTIA_TRUST_PROXY

@@ -7,9 +7,10 @@ import pg from 'pg';
 import pino from 'pino';
 import type { Role } from '../../contract/base/roles.ts';
 import { createApp, createRoutes, type AppOptions } from '../app.ts';
-import { migrateUp, openDb, openPool } from '../base/db.ts';
+import { openDb, openPool } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
 import { inThisThread } from '../base/threads.ts';
+import { bringUpToDate } from '../prepare.ts';
 import { hashPassword } from '../base/sign-in.ts';
 import { people } from '../base/tables.ts';
 import { applications, dynos, fitments, partRevisions, parts, vehicles } from '../register/tables.ts';
@@ -27,6 +28,18 @@ export type Ask = <T = Record<string, never>>(
   headers?: Record<string, string>,
 ) => Promise<Answer<T>>;
 
+/** The role the servers of the tests run under: not the owner, as in a house. */
+const APPLICATION = { role: 'evidentia_test', password: 'for tests only' };
+async function applicationUrl(admin: pg.Client, url: string): Promise<string> {
+  await admin.query(`do $$ begin create role ${APPLICATION.role} login password '${APPLICATION.password}';
+    exception when duplicate_object or unique_violation then null; end $$`);
+  const own = new URL(url);
+  own.username = APPLICATION.role;
+  own.password = APPLICATION.password;
+  return own.href;
+}
+
+/** A server on a database of its own. `pool` and `db` are the owner's, for what a test does behind the server's back. */
 export async function startApp(options: Partial<AppOptions> = {}) {
   const adminUrl = process.env.TEST_DATABASE_URL;
   if (!adminUrl) throw new Error('TEST_DATABASE_URL is not set; `npm test` sets it.');
@@ -34,17 +47,21 @@ export async function startApp(options: Partial<AppOptions> = {}) {
   const admin = new pg.Client({ connectionString: adminUrl });
   await admin.connect();
   await admin.query(`create database "${name}"`);
-  const pool = openPool(adminUrl.replace(/\/[^/]*$/, `/${name}`));
+  const ownerUrl = adminUrl.replace(/\/[^/]*$/, `/${name}`);
+  const databaseUrl = await applicationUrl(admin, ownerUrl);
+  const log = pino({ level: 'silent' });
+  await bringUpToDate(ownerUrl, APPLICATION.role, { log, softwareVersion: 'test' });
+  const pool = openPool(ownerUrl);
+  const servers = openPool(databaseUrl);
   // The database is dropped while the last connections close; that is no news.
-  pool.on('error', () => undefined);
-  await migrateUp(pool);
+  for (const each of [pool, servers]) each.on('error', () => undefined);
   const db = openDb(pool);
   const clock = { now: Date.parse('2026-11-10T09:00:00Z') };
   const needs: Needs = {
-    db,
+    db: openDb(servers),
     now: () => new Date((clock.now += 1000)),
     newId: randomUUID,
-    log: pino({ level: 'silent' }),
+    log,
     softwareVersion: 'test',
     threads: inThisThread,
   };
@@ -55,8 +72,7 @@ export async function startApp(options: Partial<AppOptions> = {}) {
     signInTries: 1000,
     ...options,
   };
-  const databaseUrl = adminUrl.replace(/\/[^/]*$/, `/${name}`);
-  const server = await listening(createApp(needs, pool, appOptions));
+  const server = await listening(createApp(needs, servers, appOptions));
   const stops: (() => Promise<void>)[] = [() => closed(server)];
   const base = addressOf(server);
 
@@ -219,7 +235,7 @@ export async function startApp(options: Partial<AppOptions> = {}) {
     async stop() {
       await placesAreRight(pool);
       for (const end of stops) await end();
-      await pool.end();
+      await Promise.all([pool.end(), servers.end()]);
       await admin.query(`drop database "${name}" with (force)`);
       await admin.end();
     },

@@ -8,6 +8,7 @@ import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { seededRng } from '../../core/base/rng.ts';
 import { openDb, openPool } from '../base/db.ts';
+import { createDeeds } from '../base/deeds.ts';
 import { createPublicAnswers } from '../base/public-answers.ts';
 import { mountRoutes } from '../base/routing.ts';
 import { captureRoutes } from '../capture/routes.ts';
@@ -253,6 +254,7 @@ describe('a database that goes away', () => {
               tripwire: () => Promise.resolve(),
             }),
             publicAnswers,
+            deeds: createDeeds(needs),
           },
         ),
       )

@@ -1,9 +1,10 @@
-import { existsSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import pg from 'pg';
+import { keepingDeeds } from './deeds.ts';
 
 export type Db = NodePgDatabase;
 /** A database or a transaction in it: what repositories take. */
@@ -44,7 +45,7 @@ export function openPool(databaseUrl: string, onLost: (error: Error) => void = (
   pool.on('connect', (client) => client.on('error', onLost));
   return pool;
 }
-export const openDb = (pool: pg.Pool): Db => drizzle(pool, { casing: 'snake_case' });
+export const openDb = (pool: pg.Pool): Db => keepingDeeds(drizzle(pool, { casing: 'snake_case' }));
 
 /** The SQL files lie beside the sources; a bundle finds them from the project's root. */
 function migrationsFolder(): string {
@@ -71,4 +72,19 @@ export async function migrateUp(pool: pg.Pool): Promise<void> {
     // Its settings and its lock go with the connection.
     client.release(true);
   }
+}
+
+/** Whether every migration this server knows has been run here. */
+export async function isUpToDate(pool: pg.Pool): Promise<boolean> {
+  const { entries } = JSON.parse(readFileSync(join(migrationsFolder(), 'meta/_journal.json'), 'utf8')) as {
+    entries: { when: number }[];
+  };
+  const { rows } = await pool.query<{ there: boolean }>(
+    "select to_regclass('drizzle.__drizzle_migrations') is not null as there",
+  );
+  if (!rows[0].there) return false;
+  const run = await pool.query<{ newest: string | null }>(
+    'select max(created_at) as newest from drizzle.__drizzle_migrations',
+  );
+  return Number(run.rows[0].newest) >= Math.max(...entries.map(({ when }) => when));
 }

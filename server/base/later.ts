@@ -44,17 +44,34 @@ async function makeQueue(boss: PgBoss, job: string): Promise<void> {
   });
 }
 
+const JOBS: readonly Job[] = ['settle'];
+function bossOf(
+  databaseUrl: string,
+  log: Logger,
+  options: { migrate: boolean; supervise?: boolean },
+): PgBoss {
+  const boss = new PgBoss({ connectionString: databaseUrl, schema: 'queue', max: 3, ...options });
+  boss.on('error', (error) => log.error({ error: error.message }, 'the queue has lost its connection'));
+  return boss;
+}
+/** Makes the queue's tables, or brings them up to date: with the migrations, as the owner. */
+export async function prepareQueue(ownerUrl: string, log: Logger): Promise<void> {
+  const boss = bossOf(ownerUrl, log, { migrate: true, supervise: false });
+  await inTurn(ownerUrl, async () => {
+    await boss.start();
+    for (const job of JOBS) await makeQueue(boss, job);
+  });
+  await boss.stop({ graceful: false });
+}
+
+/** @throws where the queue's tables are not there or of another version */
 export async function openQueue(
   databaseUrl: string,
   log: Logger,
   work: Readonly<Record<Job, () => Promise<void>>>,
 ): Promise<Later> {
-  const boss = new PgBoss({ connectionString: databaseUrl, schema: 'queue', max: 3 });
-  boss.on('error', (error) => log.error({ error: error.message }, 'the queue has lost its connection'));
-  await inTurn(databaseUrl, async () => {
-    await boss.start();
-    for (const job of Object.keys(work)) await makeQueue(boss, job);
-  });
+  const boss = bossOf(databaseUrl, log, { migrate: false });
+  await boss.start();
   for (const [job, handle] of Object.entries(work)) {
     await boss.work(job, { pollingIntervalSeconds: 1 }, async () => {
       await handle();

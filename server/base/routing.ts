@@ -2,6 +2,7 @@ import type { Request, Response } from 'express';
 import express, { Router } from 'express';
 import type { Person } from '../../contract/base/http.ts';
 import type { Role } from '../../contract/base/roles.ts';
+import type { Deeds } from './deeds.ts';
 import type { PublicAnswers } from './public-answers.ts';
 import { refuseUnkeepable } from './readable-text.ts';
 import { RefusalError } from './refusals.ts';
@@ -42,6 +43,7 @@ export interface MountNeeds {
   /** How this person reads names; nobody signed in reads least. */
   readonly readingFor: (person: Person | undefined) => Reading;
   readonly publicAnswers: PublicAnswers;
+  readonly deeds: Deeds;
 }
 
 /**
@@ -50,7 +52,7 @@ export interface MountNeeds {
  */
 export function mountRoutes(
   routes: readonly Route[],
-  { personOf, readingFor, publicAnswers }: MountNeeds,
+  { personOf, readingFor, publicAnswers, deeds }: MountNeeds,
 ): Router {
   const router = Router();
   for (const route of routes) {
@@ -83,7 +85,7 @@ export function mountRoutes(
           `It takes: ${route.access.join(', ')}.`,
         );
       await readBody(req, res);
-      return route.handle(req, res, { person, reading });
+      return deeds.once(person.id, req, res, () => route.handle(req, res, { person, reading }));
     });
   }
   return router;

@@ -65,3 +65,4 @@ export function createSignInTries({ db, now }: Pick<Needs, 'db' | 'now'>, most =
     },
   };
 }
+export type SignInTries = ReturnType<typeof createSignInTries>;

@@ -1,15 +1,22 @@
 import { hash, verify } from '@node-rs/argon2';
-import { and, asc, eq } from 'drizzle-orm';
+import { and, asc, eq, sql } from 'drizzle-orm';
 import type { Request } from 'express';
 import 'express-session';
-import { DemoSignInRequest, SignInRequest, type Person, type Session } from '../../contract/base/http.ts';
-import type { Role } from '../../contract/base/roles.ts';
+import {
+  DemoSignInRequest,
+  PasswordRequest,
+  SignInRequest,
+  type Person,
+  type Session,
+} from '../../contract/base/http.ts';
+import { SIGNED_IN, type Role } from '../../contract/base/roles.ts';
 import { recordAudit } from './audit.ts';
 import type { Needs } from './needs.ts';
 import { RefusalError } from './refusals.ts';
 import type { Route } from './routing.ts';
-import { createSignInTries } from './sign-in-tries.ts';
-import { people } from './tables.ts';
+import { createSignInTries, type SignInTries } from './sign-in-tries.ts';
+import { people, webSessions } from './tables.ts';
+import { createDeeds } from './deeds.ts';
 
 declare module 'express-session' {
   interface SessionData {
@@ -44,11 +51,53 @@ export function createPersonOf({ db }: Needs) {
   };
 }
 
+/** A new password ends every other session of the person. */
+function passwordRoute({ db, now }: Needs, tries: SignInTries): Route {
+  return {
+    method: 'put',
+    path: '/session/password',
+    access: SIGNED_IN,
+    handle: async (req, res, { person }) => {
+      const { present, next } = PasswordRequest.parse(req.body);
+      const who = { email: person.email, address: req.ip ?? '' };
+      await tries.refuseTooMany(who);
+      const [{ passwordHash }] = await db
+        .select({ passwordHash: people.passwordHash })
+        .from(people)
+        .where(eq(people.id, person.id));
+      if (!(await verify(passwordHash, present))) {
+        await tries.note(who, undefined, person.id);
+        throw new RefusalError(
+          403,
+          'WRONG_PASSWORD',
+          'The password you have now is another.',
+          'Write it again.',
+        );
+      }
+      const hashed = await hashPassword(next);
+      await db.transaction(async (tx) => {
+        await tx.update(people).set({ passwordHash: hashed }).where(eq(people.id, person.id));
+        await tx
+          .delete(webSessions)
+          .where(
+            and(
+              sql`${webSessions.sess} ->> 'personId' = ${person.id}`,
+              sql`${webSessions.sid} <> ${req.sessionID}`,
+            ),
+          );
+        await recordAudit(tx, now(), person, 'password changed', 'person', person.id);
+      });
+      res.status(204).end();
+    },
+  };
+}
+
 // eslint-disable-next-line max-lines-per-function -- a table of routes, a few lines each
 export function signInRoutes(needs: Needs, demo: boolean, most?: number): Route[] {
   const { db, now } = needs;
   const personOf = createPersonOf(needs);
   const tries = createSignInTries(needs, most);
+  const deeds = createDeeds(needs);
 
   const begin = async (req: Request, person: Person): Promise<Session> => {
     // A new id at sign-in: a session fixed beforehand is worth nothing.
@@ -58,11 +107,13 @@ export function signInRoutes(needs: Needs, demo: boolean, most?: number): Route[
       );
     });
     req.session.personId = person.id;
+    await deeds.dropOld();
     await recordAudit(db, now(), person, 'signed in', 'person', person.id);
     return { person, demo };
   };
 
   const routes: Route[] = [
+    passwordRoute(needs, tries),
     {
       method: 'get',
       path: '/session',

@@ -57,6 +57,27 @@ export const signInTries = pgTable(
   (t) => [index('tries_from_a_place').on(t.address, t.at), index('tries_by_age').on(t.at)],
 );
 
+/**
+ * Deeds that were sent with a key, of the last days: one that is sent again under its key is not done again. Kept in the
+ * transaction of the deed; the answer comes after it.
+ */
+export const keptRequests = pgTable(
+  'kept_requests',
+  {
+    personId: uuid()
+      .notNull()
+      .references(() => people.id),
+    key: text().notNull(),
+    at: at().notNull(),
+    /** Method, path and hash of what was sent. */
+    deed: text().notNull(),
+    status: integer(),
+    /** The answer as it was before names were put in for the person. */
+    answer: text(),
+  },
+  (t) => [primaryKey({ columns: [t.personId, t.key] }), index('kept_requests_by_age').on(t.at)],
+);
+
 /** One entry for every change; append-only by trigger. */
 export const auditEntries = pgTable(
   'audit_entries',

@@ -1,11 +1,12 @@
-import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
+import { createApi } from '@reduxjs/toolkit/query/react';
 import { DemoPeopleSchema, RefusalSchema, SessionSchema, type Session } from '../../contract/base/http.ts';
 import type { z } from 'zod';
+import { askServer } from './base-query.ts';
 
 /** One connection to the server; each stage adds its endpoints. */
 export const api = createApi({
   reducerPath: 'api',
-  baseQuery: fetchBaseQuery({ baseUrl: '/api', credentials: 'same-origin' }),
+  baseQuery: askServer,
   tagTypes: [
     'Session',
     'Tests',
@@ -36,6 +37,9 @@ export const api = createApi({
       query: (body) => ({ url: '/demo/session', method: 'POST', body }),
       responseSchema: SessionSchema,
     }),
+    changePassword: build.mutation<void, { present: string; next: string }>({
+      query: (body) => ({ url: '/session/password', method: 'PUT', body }),
+    }),
     signOut: build.mutation<void, void>({ query: () => ({ url: '/session', method: 'DELETE' }) }),
   }),
 });
@@ -45,6 +49,7 @@ export const {
   useSignInMutation,
   useDemoSignInMutation,
   useSignOutMutation,
+  useChangePasswordMutation,
 } = api;
 
 export interface Problem {

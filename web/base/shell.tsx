@@ -7,6 +7,7 @@ import { HOUSE } from '../../contract/base/roles.ts';
 import type { Person } from '../../contract/base/http.ts';
 import { api, useSessionQuery, useSignOutMutation } from './api.ts';
 import { Finder } from './finder.tsx';
+import { PasswordDialog } from './password-dialog.tsx';
 import { CHOICES, preferred, type Preferences } from './preferences.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 import { Dialog, Kbd } from './ui.tsx';
@@ -20,6 +21,7 @@ export function Shell() {
   const { data: session } = useSessionQuery();
   const [finding, setFinding] = useState(false);
   const [showKeys, setShowKeys] = useState(false);
+  const [changing, setChanging] = useState(false);
   const person = session?.person;
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
@@ -78,7 +80,11 @@ export function Shell() {
             Find <Kbd>/</Kbd>
           </button>
           {person ? (
-            <PersonMenu person={person} onKeys={() => setShowKeys(true)} />
+            <PersonMenu
+              person={person}
+              onKeys={() => setShowKeys(true)}
+              onPassword={() => setChanging(true)}
+            />
           ) : (
             <Link to="/sign-in" className="font-medium text-ink">
               Sign in
@@ -90,6 +96,7 @@ export function Shell() {
         <Outlet />
       </div>
       {finding && <Finder person={person ?? null} onClose={() => setFinding(false)} />}
+      {changing && <PasswordDialog demo={session?.demo === true} onClose={() => setChanging(false)} />}
       <Dialog open={showKeys} onClose={() => setShowKeys(false)} title="Keys">
         <dl className="grid grid-cols-[90px_1fr] gap-y-2">
           {(
@@ -190,7 +197,15 @@ function UnitsMenu() {
   );
 }
 
-function PersonMenu({ person, onKeys }: { person: Person; onKeys: () => void }) {
+function PersonMenu({
+  person,
+  onKeys,
+  onPassword,
+}: {
+  person: Person;
+  onKeys: () => void;
+  onPassword: () => void;
+}) {
   const [signOut] = useSignOutMutation();
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
@@ -212,6 +227,9 @@ function PersonMenu({ person, onKeys }: { person: Person; onKeys: () => void }) 
         <DropdownMenu.Content align="end" sideOffset={8} className={menuBox}>
           <DropdownMenu.Item className={menuItem} onSelect={onKeys}>
             Keys <Kbd>?</Kbd>
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={menuItem} onSelect={onPassword}>
+            Change password
           </DropdownMenu.Item>
           <DropdownMenu.Item className={menuItem} onSelect={() => void leave()}>
             Sign out

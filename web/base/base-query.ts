@@ -1,0 +1,32 @@
+import { nanoid } from '@reduxjs/toolkit';
+import { fetchBaseQuery, type BaseQueryFn, type FetchArgs } from '@reduxjs/toolkit/query/react';
+import { createDeedKeys, deedOf } from './deed-keys.ts';
+
+const ask = fetchBaseQuery({ baseUrl: '/api', credentials: 'same-origin' });
+const NO_STORE = { getItem: () => null, setItem: () => undefined };
+/** Of the tab; a browser may be told to give none. */
+function tabStore(): Pick<Storage, 'getItem' | 'setItem'> {
+  try {
+    return globalThis.sessionStorage ?? NO_STORE;
+  } catch {
+    return NO_STORE;
+  }
+}
+const keys = createDeedKeys(tabStore(), () => Date.now(), nanoid);
+
+/** Asks the server; what changes something is sent under a key, so that a second try does not do it twice. */
+export const askServer: BaseQueryFn<
+  string | FetchArgs,
+  unknown,
+  Awaited<ReturnType<typeof ask>>['error'] & object
+> = async (asked, context, options) => {
+  if (typeof asked === 'string' || !asked.method || asked.method === 'GET')
+    return ask(asked, context, options);
+  const deed = deedOf(asked.method, `${asked.url}?${JSON.stringify(asked.params ?? {})}`, asked.body);
+  const headers = { ...(asked.headers as Record<string, string>), 'Idempotency-Key': keys.begin(deed) };
+  const answer = await ask({ ...asked, headers }, context, options);
+  const { error } = answer;
+  // A proxy that gives up, like a connection that breaks, leaves open what became of it.
+  keys.end(deed, !error || (typeof error.status === 'number' && error.status < 500));
+  return answer;
+};
