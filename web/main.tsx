@@ -70,6 +70,7 @@ const PolicyPage = page(() => import('./register/policy-page.tsx'), 'PolicyPage'
 const PartsPage = page(() => import('./register/parts.tsx'), 'PartsPage');
 const NewVehiclePage = page(() => import('./register/vehicles.tsx'), 'NewVehiclePage');
 const VehiclePage = page(() => import('./register/vehicles.tsx'), 'VehiclePage');
+const TrailPage = page(() => import('./publish/trail-page.tsx'), 'TrailPage');
 const VehiclesPage = page(() => import('./register/vehicles.tsx'), 'VehiclesPage');
 
 /** Pages of the house: whoever is signed out goes to the sign-in and comes back. */
@@ -225,6 +226,14 @@ const router = createBrowserRouter([
         element: (
           <SignedIn>
             <ClaimsPage />
+          </SignedIn>
+        ),
+      },
+      {
+        path: '/trail',
+        element: (
+          <SignedIn>
+            <TrailPage />
           </SignedIn>
         ),
       },

@@ -329,7 +329,9 @@ describe('from a plan to a published claim and back', () => {
     ]);
   });
   it('every change is in the audit trail', async () => {
-    const actions = (await reviewer<{ action: string }[]>('GET', '/audit')).body.map((e) => e.action);
+    const actions = (
+      await reviewer<{ items: { action: string }[] }>('GET', '/audit?limit=200')
+    ).body.items.map((e) => e.action);
     for (const action of [
       'created test',
       'locked plan',

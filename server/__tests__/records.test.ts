@@ -36,8 +36,11 @@ const dyno = (change: object = {}) => ({
 });
 const trail = async (action: string): Promise<{ person: string; detail: Record<string, unknown> }[]> =>
   (
-    await manager<{ action: string; person: string; detail: Record<string, unknown> }[]>('GET', '/audit')
-  ).body.filter((e) => e.action === action);
+    await manager<{ items: { action: string; person: string; detail: Record<string, unknown> }[] }>(
+      'GET',
+      '/audit?limit=200',
+    )
+  ).body.items.filter((e) => e.action === action);
 
 describe('dynos and sensors', () => {
   let made: Dyno;
@@ -239,7 +242,9 @@ describe('the application grid', () => {
 });
 
 it('every change of the register is in the trail, with who made it', async () => {
-  const { body } = await manager<{ action: string; person: string }[]>('GET', '/audit');
+  const {
+    body: { items: body },
+  } = await manager<{ items: { action: string; person: string }[] }>('GET', '/audit?limit=200');
   for (const action of [
     'added dyno',
     'changed dyno',

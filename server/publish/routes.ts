@@ -8,6 +8,7 @@ import {
   ReasonRequest,
 } from '../../contract/publish/claim.ts';
 import { CoverageQuery, NextQuery } from '../../contract/publish/coverage.ts';
+import { TrailQuery } from '../../contract/publish/trail.ts';
 import type { Needs } from '../base/needs.ts';
 import { notFound } from '../base/refusals.ts';
 import { uuidParam, type Route } from '../base/routing.ts';
@@ -16,6 +17,7 @@ import type { CoverageService } from './coverage.ts';
 import { find } from './finder.ts';
 import type { createOverview } from './overview.ts';
 import type { PublishService } from './service.ts';
+import { trailPage } from './trail.ts';
 
 const word = (value: unknown): string => {
   if (typeof value !== 'string' || !/^[\w-]{1,120}$/.test(value)) throw notFound('page');
@@ -153,8 +155,8 @@ export const publishRoutes = (
     method: 'get',
     path: '/audit',
     access: OVERSEE,
-    handle: async (_req, res, { person }) => {
-      res.json(await service.audit(person));
+    handle: async (req, res, { person }) => {
+      res.json(await trailPage(needs.db, person, TrailQuery.parse(req.query)));
     },
   },
   {

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import type { z } from 'zod';
 import type { Person } from '../../contract/base/http.ts';
 import type {
@@ -17,7 +17,6 @@ import type { Queryable } from '../base/db.ts';
 import { lockTest, policyInForce } from '../base/house.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, forbidden, notFound } from '../base/refusals.ts';
-import { auditEntries } from '../base/tables.ts';
 import type { JudgeService } from '../judge/service.ts';
 import { namesOf } from '../plan/repository.ts';
 import { revisionsInArms, testIsEmbargoed } from '../register/embargo.ts';
@@ -342,25 +341,6 @@ export function createPublishService(needs: Needs, judge: JudgeService) {
           ),
         );
       return claim && `claim ${claim.code} of the part is public (${claim.state})`;
-    },
-
-    /** The trail, newest first; what names a part under embargo by its record is for clearance only. */
-    async audit(
-      person: Person,
-    ): Promise<
-      { at: string; person: string; action: string; subject: string; detail: Record<string, unknown> }[]
-    > {
-      const rows = await db.select().from(auditEntries).orderBy(desc(auditEntries.id)).limit(200);
-      return rows.map((e) => {
-        const { withheld, ...detail } = e.detail;
-        return {
-          at: e.at.toISOString(),
-          person: e.personName,
-          action: e.action,
-          subject: `${e.subjectKind} ${e.subjectId}`,
-          detail: person.clearance ? { ...detail, ...(withheld as object | undefined) } : detail,
-        };
-      });
     },
 
     ...publicReading,

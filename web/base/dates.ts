@@ -31,3 +31,6 @@ export function readTypedTime(text: string): string | undefined {
     ? `${String(hours).padStart(2, '0')}:${String(minutes).padStart(2, '0')}`
     : undefined;
 }
+
+/** A moment where the person is, with its year. */
+export const dayTimeYear = (iso: string): string => format(new Date(iso), 'd MMM yyyy, HH:mm');

@@ -26,6 +26,7 @@ import {
   type TestPage,
   type TestsQuery,
 } from '../../contract/overview.ts';
+import { TrailPageSchema, type TrailPage, type TrailQuery } from '../../contract/publish/trail.ts';
 import { pageParams, paging } from './paging.tsx';
 import { read } from './response.ts';
 
@@ -116,6 +117,13 @@ export const testsApi = api.injectEndpoints({
       responseSchema: read(ClaimPageSchema),
       providesTags: ['Claims'],
     }),
+    trail: build.infiniteQuery<TrailPage, Omit<TrailQuery, 'after' | 'limit'>, string>({
+      infiniteQueryOptions: paging,
+      query: ({ queryArg, pageParam }) => ({ url: '/audit', params: pageParams(queryArg, pageParam) }),
+      responseSchema: read(TrailPageSchema),
+      // Everything done anywhere adds to it: read when it is looked at.
+      keepUnusedDataFor: 0,
+    }),
     claimsOfTest: build.query<ClaimPage, string>({
       query: (testId) => ({ url: '/claims', params: { testId, limit: 200 } }),
       responseSchema: read(ClaimPageSchema),
@@ -174,6 +182,7 @@ export const {
   useExcludePullMutation,
   useRestorePullMutation,
   useClaimsInfiniteQuery,
+  useTrailInfiniteQuery,
   useClaimsOfTestQuery,
   useClaimQuery,
   useDraftClaimMutation,

@@ -3,7 +3,7 @@ import { ChevronDown, Search } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Link, NavLink, Outlet, useNavigate } from 'react-router';
-import { HOUSE } from '../../contract/base/roles.ts';
+import { HOUSE, OVERSEE } from '../../contract/base/roles.ts';
 import type { Person } from '../../contract/base/http.ts';
 import { api, useSessionQuery, useSignOutMutation } from './api.ts';
 import { Finder } from './finder.tsx';
@@ -228,6 +228,11 @@ function PersonMenu({
           <DropdownMenu.Item className={menuItem} onSelect={onKeys}>
             Keys <Kbd>?</Kbd>
           </DropdownMenu.Item>
+          {OVERSEE.includes(person.role) && (
+            <DropdownMenu.Item className={menuItem} onSelect={() => void navigate('/trail')}>
+              Audit trail
+            </DropdownMenu.Item>
+          )}
           <DropdownMenu.Item className={menuItem} onSelect={onPassword}>
             Change password
           </DropdownMenu.Item>
