@@ -1,6 +1,6 @@
 /**
  * `npm run bench`: builds and runs the benchmarks in bench/. `-- compute`, `-- rules`, `-- planning`,
- * `-- mutants`, `-- hostile`, `-- scale` or `-- races` runs one part.
+ * `-- mutants`, `-- hostile`, `-- scale`, `-- races` or `-- kills` runs one part.
  */
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
@@ -29,6 +29,7 @@ await build({
     join(root, 'bench/rules-bench.ts'),
     join(root, 'bench/scale-bench.ts'),
     join(root, 'bench/files-bench.ts'),
+    join(root, 'bench/kills-bench.ts'),
   ],
   bundle: true,
   platform: 'node',
@@ -114,6 +115,26 @@ if (only === 'races') {
         RACE_PROCESSES: '1',
       },
     );
+  } finally {
+    postgres.stop();
+  }
+}
+if (only === 'kills') {
+  // Servers and the database killed while people write; nothing acknowledged may be lost, nothing may be there twice.
+  ensureDebian([POSTGRES]);
+  if ((await show(process.execPath, ['scripts/build.mjs'])) !== 0) process.exit(1);
+  const postgres = await startPostgres('kills-postgres', { throwaway: true, durable: true });
+  try {
+    await ensureDatabase(postgres, 'kills');
+    const databaseUrl = (await ensureApplicationRole(postgres))('kills');
+    await migrated(postgres.url('kills'), databaseUrl);
+    const child = spawn(process.execPath, ['dist/bench/kills-bench.js', ...process.argv.slice(3)], {
+      cwd: root,
+      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+      env: { ...process.env, DATABASE_URL: databaseUrl, OWNER_URL: postgres.url('kills') },
+    });
+    child.on('message', () => void postgres.crash().then(() => child.send('up')));
+    status = await new Promise((resolve) => child.on('close', (code) => resolve(code ?? 1)));
   } finally {
     postgres.stop();
   }

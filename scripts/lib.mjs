@@ -120,9 +120,10 @@ function dataHome(name) {
 
 /**
  * Starts PostgreSQL on loopback in the project's own data folder, made on first use.
- * `throwaway` servers are emptied first and trade durability for speed: for tests only.
+ * `throwaway` servers are emptied first and, unless they are to be `durable`, trade durability for speed: for tests.
+ * Those can be made to `crash`, after which they are started again.
  */
-export async function startPostgres(name, { throwaway = false } = {}) {
+export async function startPostgres(name, { throwaway = false, durable = !throwaway } = {}) {
   const bin = postgresBin();
   if (!bin) throw new SetUpError('PostgreSQL is not installed.');
   const home = dataHome(name);
@@ -175,9 +176,8 @@ export async function startPostgres(name, { throwaway = false } = {}) {
     `-p ${port}`,
     '-c listen_addresses=127.0.0.1',
     "-c unix_socket_directories=''",
-    ...(throwaway
-      ? ['-c fsync=off', '-c full_page_writes=off', '-c synchronous_commit=off', '-c max_connections=200']
-      : []),
+    ...(durable ? [] : ['-c fsync=off', '-c full_page_writes=off', '-c synchronous_commit=off']),
+    ...(throwaway ? ['-c max_connections=200'] : []),
   ].join(' ');
   const [command, args] = asServer(join(bin, 'pg_ctl'), [
     '-D',
@@ -193,7 +193,20 @@ export async function startPostgres(name, { throwaway = false } = {}) {
   ]);
   // pg_ctl leaves the server holding its output: it must not be a pipe that is waited for.
   run(command, args, { stdio: 'ignore' });
-  if (throwaway) return { url: url(port), stop: end, port, home };
+  const crash = async () => {
+    process.kill(Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[0]), 'SIGKILL');
+    // Its children notice after it, and hold what a new one needs until then.
+    for (let tries = 1; ; tries++) {
+      await new Promise((resolve) => setTimeout(resolve, 300));
+      try {
+        run(command, args, { stdio: 'ignore' });
+        return;
+      } catch (error) {
+        if (tries === 40) throw error;
+      }
+    }
+  };
+  if (throwaway) return { url: url(port), stop: end, port, home, crash };
   const watch = [home, asServer(join(bin, 'pg_ctl'), ['-D', data, 'status']), [c, a]];
   spawn(
     process.execPath,

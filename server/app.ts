@@ -130,6 +130,8 @@ export function createApp(needs: Needs, pool: pg.Pool, options: AppOptions): Exp
     }),
   );
   const Store = connectPgSimple(session);
+  const sessionError = (...said: unknown[]): void =>
+    needs.log.error({ error: said.map((word) => (word instanceof Error ? word.message : word)) }, 'session');
   app.use(
     '/api',
     sameOrigin,
@@ -139,7 +141,12 @@ export function createApp(needs: Needs, pool: pg.Pool, options: AppOptions): Exp
       resave: false,
       saveUninitialized: false,
       rolling: true,
-      store: new Store({ pool, tableName: 'web_sessions', createTableIfMissing: false }),
+      store: new Store({
+        pool,
+        tableName: 'web_sessions',
+        createTableIfMissing: false,
+        errorLog: sessionError,
+      }),
       cookie: { httpOnly: true, sameSite: 'strict', secure: options.secureCookie, maxAge: 12 * 3600 * 1000 },
     }),
   );
@@ -175,9 +182,14 @@ const noStore: RequestHandler = (_req, res, next) => {
 // eslint-disable-next-line max-lines-per-function -- a table of errors and their answers
 function errorAnswer({ log }: Needs): ErrorRequestHandler {
   // eslint-disable-next-line max-lines-per-function -- a table of errors and their answers
-  return (error: unknown, req, res, next) => {
+  return (error: unknown, req, res, _next) => {
     if (res.headersSent) {
-      next(error);
+      // Nothing more can be said to who asked; a session that could not be prolonged needs no more than a line.
+      log.error(
+        { path: req.path, error: error instanceof Error ? error.message : String(error) },
+        'after the answer',
+      );
+      if (!res.writableEnded) res.destroy();
       return;
     }
     const known = refusalOf(error) ?? refusalOf(asAway(error));

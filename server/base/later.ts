@@ -50,7 +50,13 @@ function bossOf(
   log: Logger,
   options: { migrate: boolean; supervise?: boolean },
 ): PgBoss {
-  const boss = new PgBoss({ connectionString: databaseUrl, schema: 'queue', max: 3, ...options });
+  const boss = new PgBoss({
+    connectionString: databaseUrl,
+    schema: 'queue',
+    max: 3,
+    schedule: false,
+    ...options,
+  });
   boss.on('error', (error) => log.error({ error: error.message }, 'the queue has lost its connection'));
   return boss;
 }

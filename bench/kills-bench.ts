@@ -1,0 +1,139 @@
+/**
+ * `npm run bench -- kills [servers] [databases]`: two servers killed again and again (100 times), then the database (20
+ * times), while four people write; the public page is read meanwhile. Started by scripts/bench.mjs.
+ */
+import { spawn, type ChildProcess } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { once } from 'node:events';
+import { setTimeout as later } from 'node:timers/promises';
+import pg from 'pg';
+import { seededRng } from '../core/base/rng.ts';
+import { deedsOn, held, write, type About, type Send, type Written } from './base/kills.ts';
+import { fillRegister } from './register/fill-register.ts';
+
+const [serverKills, databaseKills] = [Number(process.argv[2] ?? 100), Number(process.argv[3] ?? 20)];
+const { DATABASE_URL, OWNER_URL } = process.env;
+const say = (text: string): void => void process.stdout.write(`${text}\n`);
+const rng = seededRng(9);
+const WRITERS = 4;
+
+interface Server {
+  child: ChildProcess;
+  base: string;
+}
+async function serve(): Promise<Server> {
+  const child = spawn(process.execPath, ['dist/server/main.js'], {
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    env: {
+      ...process.env,
+      DATABASE_URL,
+      PORT: '0',
+      EVIDENTIA_DEMO: '1',
+      EVIDENTIA_LOG: process.env.EVIDENTIA_LOG ?? 'silent',
+      EVIDENTIA_SESSION_SECRET: 'for the bench only',
+    },
+  });
+  const [{ port }] = (await once(child, 'message')) as [{ port: number }];
+  return { child, base: `http://127.0.0.1:${port}/api` };
+}
+
+const owner = new pg.Pool({ connectionString: OWNER_URL });
+owner.on('error', () => undefined);
+await fillRegister(OWNER_URL!, { fitments: 20, parts: 10, density: 0.5 }, 5);
+await owner.query("update vehicles set wheels = '205/55 R16'");
+const servers = [await serve(), await serve()];
+const { rows } = await owner.query<About & { person: string }>(`select
+  (select id from people where role = 'test manager' limit 1) as person, v.fitment_id as "fitmentId",
+  v.id as "vehicleId", (select id from dynos limit 1) as "dynoId", r.id as "partRevisionId", p.category
+  from vehicles v join applications a on a.fitment_id = v.fitment_id
+  join parts p on p.id = a.part_id and p.embargo_until is null join part_revisions r on r.part_id = p.id limit 1`);
+const [{ person, ...about }] = rows;
+const signedIn = await fetch(`${servers[0].base}/demo/session`, {
+  method: 'POST',
+  headers: { 'content-type': 'application/json' },
+  body: JSON.stringify({ personId: person }),
+});
+const cookie = signedIn.headers.get('set-cookie')!.split(';')[0];
+
+const send: Send = async (deed, key) => {
+  const { base } = servers[Math.floor(rng.uniform() * servers.length)];
+  const answer = await fetch(base + deed.path, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', 'idempotency-key': key, cookie },
+    body: JSON.stringify(deed.body),
+    signal: AbortSignal.timeout(20_000),
+  });
+  const text = await answer.text();
+  const body = (text ? JSON.parse(text) : {}) as { error?: { code: string } };
+  return { status: answer.status, code: body.error?.code ?? '' };
+};
+
+let slowest = 0;
+let unread = 0;
+/** What somebody outside reads meanwhile: an answer from what is kept, or a word, within a second. */
+async function readCatalogue(): Promise<void> {
+  const began = Date.now();
+  const answer = await fetch(`${servers[0].base}/catalogue`, { signal: AbortSignal.timeout(10_000) }).catch(
+    () => undefined,
+  );
+  slowest = Math.max(slowest, Date.now() - began);
+  if (!answer || ![200, 503].includes(answer.status)) unread += 1;
+}
+
+async function writing(during: () => Promise<void>): Promise<Written> {
+  const written: Written = { acknowledged: new Map(), strange: [], again: 0 };
+  let stop = false;
+  const next = deedsOn(about, rng);
+  const writers = Array.from({ length: WRITERS }, () => write(next, send, randomUUID, () => stop, written));
+  await during();
+  stop = true;
+  await Promise.all(writers);
+  return written;
+}
+async function tell(title: string, written: Written): Promise<boolean> {
+  const { lost, twice, half } = await held(owner, written);
+  const strange = [...new Set(written.strange)];
+  say(
+    `${title}: ${written.acknowledged.size} deeds acknowledged, sent again ${written.again} times; ` +
+      `lost ${lost.length}, twice ${twice.length}, half-stored ${half.length}` +
+      (strange.length
+        ? `; strange answers ${written.strange.length}: ${strange.slice(0, 5).join(', ')}`
+        : ''),
+  );
+  for (const mark of [...lost, ...twice, ...half].slice(0, 10)) say(`  ${mark}`);
+  return lost.length + twice.length + half.length + strange.length === 0;
+}
+
+const byServers = await writing(async () => {
+  for (let i = 0; i < serverKills; i++) {
+    await later(100 + rng.uniform() * 500);
+    const which = i % servers.length;
+    servers[which].child.kill('SIGKILL');
+    servers[which] = await serve();
+  }
+});
+let good = await tell(`${serverKills} kills of a server`, byServers);
+
+const asked = servers.map(({ child }) => child.pid);
+await readCatalogue();
+slowest = 0;
+const byDatabase = await writing(async () => {
+  for (let i = 0; i < databaseKills; i++) {
+    await later(300 + rng.uniform() * 1000);
+    process.send!('crash');
+    const up = once(process, 'message');
+    const reading = (async () => {
+      for (let k = 0; k < 5; k++) await readCatalogue();
+    })();
+    await Promise.all([up, reading]);
+  }
+});
+good = (await tell(`${databaseKills} kills of the database`, byDatabase)) && good;
+const survived = servers.filter(({ child }, i) => child.exitCode === null && child.pid === asked[i]).length;
+say(
+  `${survived} of ${servers.length} servers outlived the database; slowest public answer meanwhile ${slowest} ms, without a word ${unread}`,
+);
+good = good && survived === servers.length && unread === 0 && slowest < 3000;
+for (const { child } of servers) child.kill('SIGTERM');
+await owner.end();
+process.exit(good ? 0 : 1);
