@@ -69,15 +69,17 @@ const send: Send = async (deed, key) => {
 };
 
 let slowest = 0;
-let unread = 0;
+const unread: string[] = [];
 /** What somebody outside reads meanwhile: an answer from what is kept, or a word, within a second. */
 async function readCatalogue(): Promise<void> {
   const began = Date.now();
   const answer = await fetch(`${servers[0].base}/catalogue`, { signal: AbortSignal.timeout(10_000) }).catch(
-    () => undefined,
+    (error: Error) => error,
   );
   slowest = Math.max(slowest, Date.now() - began);
-  if (!answer || ![200, 503].includes(answer.status)) unread += 1;
+  if (answer instanceof Error)
+    unread.push(answer.cause instanceof Error ? answer.cause.message : answer.message);
+  else if (![200, 503].includes(answer.status)) unread.push(`${answer.status} ${await answer.text()}`);
 }
 
 async function writing(during: () => Promise<void>): Promise<Written> {
@@ -131,9 +133,9 @@ const byDatabase = await writing(async () => {
 good = (await tell(`${databaseKills} kills of the database`, byDatabase)) && good;
 const survived = servers.filter(({ child }, i) => child.exitCode === null && child.pid === asked[i]).length;
 say(
-  `${survived} of ${servers.length} servers outlived the database; slowest public answer meanwhile ${slowest} ms, without a word ${unread}`,
+  `${survived} of ${servers.length} servers outlived the database; slowest public answer meanwhile ${slowest} ms, without a word ${unread.length} ${unread.join('; ')}`,
 );
-good = good && survived === servers.length && unread === 0 && slowest < 3000;
+good = good && survived === servers.length && unread.length === 0 && slowest < 3000;
 for (const { child } of servers) child.kill('SIGTERM');
 await owner.end();
 process.exit(good ? 0 : 1);

@@ -2,9 +2,7 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import compression from 'compression';
-import connectPgSimple from 'connect-pg-simple';
 import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express';
-import session from 'express-session';
 import helmet from 'helmet';
 import type pg from 'pg';
 import { ZodError } from 'zod';
@@ -19,6 +17,7 @@ import { RefusalError, refusalOf } from './base/refusals.ts';
 import { mountRoutes, type Route } from './base/routing.ts';
 import { sameOrigin } from './base/same-origin.ts';
 import { createPersonOf, signInRoutes } from './base/sign-in.ts';
+import { webSession } from './base/web-session.ts';
 import { captureRoutes } from './capture/routes.ts';
 import { createCaptureService } from './capture/service.ts';
 import { judgeRoutes } from './judge/routes.ts';
@@ -129,26 +128,10 @@ export function createApp(needs: Needs, pool: pg.Pool, options: AppOptions): Exp
       strictTransportSecurity: options.secureCookie,
     }),
   );
-  const Store = connectPgSimple(session);
-  const sessionError = (...said: unknown[]): void =>
-    needs.log.error({ error: said.map((word) => (word instanceof Error ? word.message : word)) }, 'session');
   app.use(
     '/api',
     sameOrigin,
-    session({
-      name: 'evidentia',
-      secret: options.sessionSecret,
-      resave: false,
-      saveUninitialized: false,
-      rolling: true,
-      store: new Store({
-        pool,
-        tableName: 'web_sessions',
-        createTableIfMissing: false,
-        errorLog: sessionError,
-      }),
-      cookie: { httpOnly: true, sameSite: 'strict', secure: options.secureCookie, maxAge: 12 * 3600 * 1000 },
-    }),
+    webSession(pool, needs.log, { secret: options.sessionSecret, secure: options.secureCookie }),
   );
   app.use(
     '/api',
@@ -182,14 +165,9 @@ const noStore: RequestHandler = (_req, res, next) => {
 // eslint-disable-next-line max-lines-per-function -- a table of errors and their answers
 function errorAnswer({ log }: Needs): ErrorRequestHandler {
   // eslint-disable-next-line max-lines-per-function -- a table of errors and their answers
-  return (error: unknown, req, res, _next) => {
+  return (error: unknown, req, res, next) => {
     if (res.headersSent) {
-      // Nothing more can be said to who asked; a session that could not be prolonged needs no more than a line.
-      log.error(
-        { path: req.path, error: error instanceof Error ? error.message : String(error) },
-        'after the answer',
-      );
-      if (!res.writableEnded) res.destroy();
+      next(error);
       return;
     }
     const known = refusalOf(error) ?? refusalOf(asAway(error));

@@ -286,7 +286,9 @@ const addressOf = (server: Server): string =>
   `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
 
 /** The built server as a process of its own. */
-async function spawnServer(databaseUrl: string): Promise<{ base: string; stop: () => Promise<void> }> {
+export async function spawnServer(
+  databaseUrl: string,
+): Promise<{ base: string; stop: () => Promise<void>; kill: () => Promise<void> }> {
   const child = spawn(process.execPath, ['dist/server/main.js'], {
     env: {
       ...process.env,
@@ -303,14 +305,12 @@ async function spawnServer(databaseUrl: string): Promise<{ base: string; stop: (
     child.once('message', (message) => resolve((message as { port: number }).port));
     child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
   });
-  return {
-    base: `http://127.0.0.1:${port}/api`,
-    stop: () =>
-      new Promise((resolve) => {
-        child.once('exit', () => resolve());
-        child.kill('SIGTERM');
-      }),
-  };
+  const end = (signal: NodeJS.Signals) => (): Promise<void> =>
+    new Promise((resolve) => {
+      child.once('exit', () => resolve());
+      child.kill(signal);
+    });
+  return { base: `http://127.0.0.1:${port}/api`, stop: end('SIGTERM'), kill: end('SIGKILL') };
 }
 
 export type TestApp = Awaited<ReturnType<typeof startApp>>;
