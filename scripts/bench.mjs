@@ -1,6 +1,6 @@
 /**
  * `npm run bench`: builds and runs the benchmarks in bench/. `-- compute`, `-- rules`, `-- planning`,
- * `-- mutants`, `-- hostile`, `-- scale`, `-- races` or `-- kills` runs one part.
+ * `-- mutants`, `-- hostile`, `-- scale`, `-- races`, `-- kills` or `-- uploads` runs one part.
  */
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
@@ -30,6 +30,7 @@ await build({
     join(root, 'bench/scale-bench.ts'),
     join(root, 'bench/files-bench.ts'),
     join(root, 'bench/kills-bench.ts'),
+    join(root, 'bench/uploads-bench.ts'),
   ],
   bundle: true,
   platform: 'node',
@@ -136,6 +137,42 @@ if (only === 'kills') {
     child.on('message', () => void postgres.crash().then(() => child.send('up')));
     status = await new Promise((resolve) => child.on('close', (code) => resolve(code ?? 1)));
   } finally {
+    postgres.stop();
+  }
+}
+if (only === 'uploads') {
+  ensureDebian([POSTGRES]);
+  if ((await show(process.execPath, ['scripts/build.mjs'])) !== 0) process.exit(1);
+  const postgres = await startPostgres('uploads-postgres', { throwaway: true });
+  let server;
+  try {
+    await ensureDatabase(postgres, 'uploads');
+    const databaseUrl = (await ensureApplicationRole(postgres))('uploads');
+    await migrated(postgres.url('uploads'), databaseUrl);
+    const port = await freePort();
+    server = spawn(process.execPath, ['dist/server/main.js'], {
+      cwd: root,
+      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+      env: {
+        ...process.env,
+        DATABASE_URL: databaseUrl,
+        PORT: String(port),
+        EVIDENTIA_DEMO: '1',
+        EVIDENTIA_LOG: 'warn',
+        EVIDENTIA_SESSION_SECRET: 'for the bench only',
+      },
+    });
+    await new Promise((resolve, reject) => {
+      server.on('message', resolve);
+      server.on('close', () => reject(new Error('The server did not start.')));
+    });
+    status = await show(process.execPath, ['dist/bench/uploads-bench.js'], {
+      OWNER_URL: postgres.url('uploads'),
+      BASE: `http://127.0.0.1:${port}/api`,
+      SERVER_PID: String(server.pid),
+    });
+  } finally {
+    server?.kill('SIGTERM');
     postgres.stop();
   }
 }

@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto';
+import { subtle } from 'node:crypto';
 import { and, eq } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import {
@@ -62,6 +62,10 @@ export interface CaptureListeners {
   readonly checkAir: CheckAir;
 }
 
+/** SHA-256 in hex, taken beside the thread that answers: a large file takes a while. */
+const sha256Of = async (bytes: Buffer): Promise<string> =>
+  Buffer.from(await subtle.digest('SHA-256', bytes)).toString('hex');
+
 // eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
 export function createCaptureService(
   { db, now, newId, threads }: Needs,
@@ -105,7 +109,7 @@ export function createCaptureService(
       const { file, used, memory } = await readWithMemory(person, bytes, name, dyno.id, columns, options);
       const read = foundIn(file);
       const found = memory ? { ...read, findings: [rememberedFinding(memory), ...read.findings] } : read;
-      const sha256 = createHash('sha256').update(bytes).digest('hex');
+      const sha256 = await sha256Of(bytes);
       // eslint-disable-next-line max-lines-per-function -- one transaction, in the order its locks are taken
       const answer = await db.transaction(async (tx) => {
         await lockTest(tx, testId);

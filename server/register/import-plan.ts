@@ -24,7 +24,8 @@ export async function plannedOf(
   person: Person,
   table: Table,
 ): Promise<Plan> {
-  const planned = planImport(table, IMPORT_KEYS[kind], await known(tx, now, kind, person));
+  const there = await known(tx, now, kind, person);
+  const planned = planImport(table, IMPORT_KEYS[kind], there);
   const problems: RowProblem[] = [...planned.problems];
   const check =
     kind === 'applications'

@@ -26,6 +26,9 @@ import { readTableTask } from './tasks.ts';
 
 export type ImportService = ReturnType<typeof createImportService>;
 
+/** Lets whoever waits be answered between two steps that take a while. */
+const othersFirst = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
+
 /** Rows of a preview that are shown. */
 const SHOWN_ROWS = 200;
 
@@ -44,7 +47,9 @@ export function createImportService({ db, now, newId, threads }: Needs) {
     /** What an import would do; nothing is changed. */
     async preview(person: Person, kind: ImportKind, text: string): Promise<ImportPreview> {
       const table = await threads.run(readTableTask, kind, text);
+      await othersFirst();
       const planned = await plannedOf(db, now(), kind, person, table);
+      await othersFirst();
       const order = { change: 0, add: 1, keep: 2 };
       const header = (field: string): string =>
         columnsOf(kind).find((c) => c.field === field)?.header ?? field;
@@ -83,6 +88,7 @@ export function createImportService({ db, now, newId, threads }: Needs) {
           sql`lock table ${kind === 'fitments' ? fitments : kind === 'parts' ? parts : applications} in share row exclusive mode`,
         );
         const planned = await plannedOf(tx, now(), kind, person, table);
+        await othersFirst();
         if (planned.problems.length > 0) {
           const first = planned.problems[0];
           throw new RefusalError(
