@@ -1,6 +1,7 @@
 /** What every answer of the server has in common. */
 import { z } from 'zod';
 import { ROLES } from './roles.ts';
+import './words.ts';
 
 /** A refusal: a closed code, a sentence that says what, where and what to do, and the parts it was made from. */
 export const RefusalSchema = z.object({

@@ -10,6 +10,7 @@ import {
   type UseFormRegister,
 } from 'react-hook-form';
 import { DateInput, TimeInput } from './date-input.tsx';
+import { NumberInput, unitsIn, type NumberTyped } from './number-input.tsx';
 import { Field, Input, Select, Textarea } from './ui.tsx';
 
 interface Spec<Name extends string> {
@@ -28,7 +29,6 @@ export type FieldSpec<Name extends string> =
   | (Spec<Name> & { readonly kind: 'date' | 'time'; readonly min?: string | undefined })
   | (Spec<Name> & {
       readonly kind: 'number';
-      readonly step?: number | 'any';
       /** An empty field is no value. */ readonly optional?: boolean;
     })
   | (Spec<Name> & { readonly kind: 'select'; readonly options: readonly Option[]; readonly empty?: string })
@@ -114,17 +114,7 @@ function controlOf(
     case 'area':
       return <Textarea rows={field.rows ?? 2} {...register(field.name)} />;
     case 'number':
-      return (
-        <Input
-          type="number"
-          step={field.step ?? 'any'}
-          inputMode="decimal"
-          {...register(field.name, {
-            setValueAs: (v: string | number | null) =>
-              v === '' || v === null ? (field.optional ? null : undefined) : Number(v),
-          })}
-        />
-      );
+      return <NumberOf control={control} field={field} />;
     case 'select':
       return (
         <Select
@@ -148,6 +138,30 @@ const optionOf = (option: Option): ReactElement => {
     </option>
   );
 };
+
+/** A number of the form; what its label passes down goes on to the input. */
+function NumberOf({
+  control,
+  field,
+  ...passed
+}: { control: Control; field: FieldSpec<string> & { kind: 'number' } } & Partial<ComponentProps<'input'>>) {
+  return (
+    <Controller
+      control={control}
+      name={field.name}
+      render={({ field: { value, onChange, onBlur, ref } }) => (
+        <NumberInput
+          {...(passed as { id?: string })}
+          ref={ref}
+          onBlur={onBlur}
+          units={unitsIn(field.label)}
+          value={(value as NumberTyped | undefined) ?? null}
+          onChange={(typed) => onChange(typed ?? (field.optional ? null : undefined))}
+        />
+      )}
+    />
+  );
+}
 
 /** A day or a time of the form; what its label passes down goes on to the input. */
 function DayOrTime({

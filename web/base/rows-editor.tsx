@@ -1,3 +1,4 @@
+import { NumberInput, type NumberTyped } from './number-input.tsx';
 import { Button, Input, Select } from './ui.tsx';
 
 /** Rows of a few short fields inside a form: gears, openings, legal classes, options. */
@@ -73,26 +74,25 @@ export function RowsEditor<R extends Record<string, unknown>>({
                   }
                 />
               );
+            if (f.kind === 'number')
+              return (
+                <NumberInput
+                  key={f.name}
+                  aria-label={label}
+                  placeholder={f.label}
+                  style={{ width: f.width }}
+                  value={(row[f.name] as NumberTyped | undefined) ?? null}
+                  onChange={(typed) => set(i, f.name, typed ?? undefined)}
+                />
+              );
             return (
               <Input
                 key={f.name}
                 aria-label={label}
                 placeholder={f.label}
                 style={{ width: f.width }}
-                type={f.kind === 'number' ? 'number' : 'text'}
-                step="any"
                 value={String(row[f.name] ?? '')}
-                onChange={(e) =>
-                  set(
-                    i,
-                    f.name,
-                    f.kind === 'number'
-                      ? e.target.value === ''
-                        ? undefined
-                        : Number(e.target.value)
-                      : e.target.value,
-                  )
-                }
+                onChange={(e) => set(i, f.name, e.target.value)}
               />
             );
           })}

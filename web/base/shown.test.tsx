@@ -85,8 +85,8 @@ describe('the form of a record', () => {
   });
   it('asks for each kind in its own way', () => {
     const markup = html(form());
-    for (const type of ['number', 'checkbox', 'email', 'password'])
-      expect(attributes(markup, 'type')).toContain(type);
+    expect(attributes(markup, 'inputMode')).toEqual(['decimal']);
+    for (const type of ['checkbox', 'email', 'password']) expect(attributes(markup, 'type')).toContain(type);
     expect(attributes(markup, 'autoComplete').concat(attributes(markup, 'autocomplete'))).toContain(
       'current-password',
     );

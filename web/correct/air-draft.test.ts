@@ -1,8 +1,14 @@
+import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import '../__tests__/rendered.tsx';
+import type { AirRequest } from '../../contract/capture/capture.ts';
+import { simulateSession } from '../../bench/judge/simulate.ts';
+import { ScenarioSchema } from '../../bench/capture/scenario.ts';
 import type { Units } from '../base/format.ts';
-import { AIR_COLUMNS, requestOf, stored } from './use-air-draft.ts';
+import { AIR_COLUMNS } from './air-columns.ts';
+import { cellsOf, pastedRows } from './air-paste.ts';
+import { cellIn, requestOf, stored, type Cell } from './use-air-draft.ts';
 
 const METRIC: Units = {
   power: { unit: 'kW', of: (v) => v },
@@ -16,6 +22,9 @@ const OTHER: Units = {
   temperature: { unit: '°F', of: (c) => c * 1.8 + 32, toC: (v) => (v - 32) / 1.8 },
   pressure: { unit: 'inHg', of: (v) => v / 33.86389, toHpa: (v) => v * 33.86389, digits: 2 },
 };
+const scenario = ScenarioSchema.parse(
+  JSON.parse(readFileSync('demo/scenarios/oriel-tern-manifold.json', 'utf8')),
+);
 const KINDS = { pressureKind: 'station', humidityKind: 'relative' } as const;
 const reading = {
   temperatureC: 21.4,
@@ -27,6 +36,13 @@ const reading = {
   enteredBy: '',
 } as const;
 
+/** What is sent for cells that are a reading. */
+function sent(...asked: Parameters<typeof requestOf>): AirRequest {
+  const air = requestOf(...asked);
+  if ('why' in air) throw new Error(air.why);
+  return air;
+}
+
 describe('a reading as it is typed', () => {
   it('is sent in °C and hPa, whatever the person reads in', () => {
     expect(requestOf(['21.4', '1004.2', '48'], KINDS, METRIC)).toEqual({
@@ -35,7 +51,7 @@ describe('a reading as it is typed', () => {
       pressureHpa: 1004.2,
       humidityValue: 48,
     });
-    const other = requestOf(['70.5', '29.65', '48'], KINDS, OTHER)!;
+    const other = sent(['70.5', '29.65', '48'], KINDS, OTHER);
     expect(other.temperatureC).toBeCloseTo(21.39, 2);
     expect(other.pressureHpa).toBeCloseTo(1004.06, 1);
     expect(other.humidityValue).toBe(48);
@@ -47,15 +63,23 @@ describe('a reading as it is typed', () => {
     });
   });
   it.each([
-    ['', '1004', '48'],
-    ['21', '', '48'],
-    ['21', '1004', 'damp'],
-    ['21', '1 004', '48'],
-  ])('%j is no reading', (...cells) => expect(requestOf(cells, KINDS, METRIC)).toBeUndefined());
+    [['', '1004', '48'], 'A reading has all three; temperature is missing.'],
+    [['21', '', ''], 'A reading has all three; pressure and humidity is missing.'],
+    [['21', '1004', 'damp'], '“damp” is no number: “damp” does not belong. Write it in %.'],
+    [['21 psi', '1004', '50'], '“21 psi” is no number: “psi” does not belong. Write it in °C, °F, K.'],
+    [['21', '10o4', '50'], '“10o4” is no number: “o” does not belong.'],
+  ])('%j is no reading, and says why', (cells, why) =>
+    expect(requestOf(cells, KINDS, METRIC)).toEqual({ why }),
+  );
+  it('takes thin blanks, and another unit after the number', () => {
+    expect(sent(['70,52 °F', '1\u202f004.2', '48 %'], KINDS, METRIC)).toMatchObject({ pressureHpa: 1004.2 });
+    expect(sent(['70,52 °F', '100.42 kPa', '48'], KINDS, METRIC).temperatureC).toBeCloseTo(21.4, 9);
+    expect(sent(['294.55 K', '100.42 kPa', '48'], KINDS, OTHER).pressureHpa).toBeCloseTo(1004.2, 6);
+  });
   it('a dew point is a temperature, a relative humidity is not', () => {
     const dew = { pressureKind: 'station', humidityKind: 'dew point' } as const;
-    expect(requestOf(['70', '29.6', '50'], dew, OTHER)!.humidityValue).toBeCloseTo(10, 6);
-    expect(requestOf(['70', '29.6', '50'], KINDS, OTHER)!.humidityValue).toBe(50);
+    expect(sent(['70', '29.6', '50'], dew, OTHER).humidityValue).toBeCloseTo(10, 6);
+    expect(sent(['70', '29.6', '50'], KINDS, OTHER).humidityValue).toBe(50);
   });
 });
 
@@ -73,11 +97,11 @@ describe('a stored reading in the cells', () => {
         fc.constantFrom(METRIC, OTHER),
         (temperatureC, pressureHpa, humidityValue, units) => {
           const air = { ...reading, temperatureC, pressureHpa, humidityValue };
-          const again = requestOf(
+          const again = sent(
             AIR_COLUMNS.map((column) => stored(air, column, units)),
             KINDS,
             units,
-          )!;
+          );
           return (
             Math.abs(again.temperatureC - temperatureC) <= 0.0051 &&
             Math.abs(again.pressureHpa - pressureHpa) <= 0.018 &&
@@ -87,4 +111,74 @@ describe('a stored reading in the cells', () => {
       ),
     );
   });
+});
+
+describe('what is typed when the units are switched', () => {
+  const cell = (text: string, unit: string): Cell => ({ text, unit });
+  it('is turned into the new unit, and back', () => {
+    expect(cellIn(cell('21,5', '°C'), 'temperature', KINDS, OTHER)).toBe('70.7');
+    expect(cellIn(cell('70.7', '°F'), 'temperature', KINDS, METRIC)).toBe('21.5');
+    expect(cellIn(cell('1 004,2', 'hPa'), 'pressure', KINDS, OTHER)).toBe('29.654');
+    expect(cellIn(cell('−4', '°F'), 'temperature', KINDS, METRIC)).toBe('−20');
+  });
+  it('stays as it is in its own unit, when it is no number, or when its unit stands after it', () => {
+    expect(cellIn(cell('21,5', '°C'), 'temperature', KINDS, METRIC)).toBe('21,5');
+    expect(cellIn(cell('about 21', '°C'), 'temperature', KINDS, OTHER)).toBe('about 21');
+    expect(cellIn(cell('70 °F', '°C'), 'temperature', KINDS, OTHER)).toBe('70 °F');
+    expect(cellIn(cell('48', '%'), 'humidity', { ...KINDS, humidityKind: 'dew point' }, OTHER)).toBe('48');
+  });
+});
+
+describe('rows that are pasted', () => {
+  const labels = ['p1', 'p2', 'p3'];
+  const put = (text: string, row = 0, column = 0) =>
+    pastedRows(text, row, column, labels)?.map((c) => [c.row, c.column, c.text]);
+  it('one value is pasted as usual', () => {
+    for (const text of ['21.5', '21,5', '21,5\n', '']) expect(put(text)).toBeUndefined();
+  });
+  it.each(['21.5\t1004\t48', '21.5;1004;48', '21.5,1004,48', '21.5, 1004, 48', '"21.5","1004","48"'])(
+    '%j is a row',
+    (text) =>
+      expect(put(text, 1)).toEqual([
+        [1, 'temperature', '21.5'],
+        [1, 'pressure', '1004'],
+        [1, 'humidity', '48'],
+      ]),
+  );
+  it('a column fills downwards, with decimal commas too, and ends with the table', () =>
+    expect(put('1004,2\n1004,1\n1004,0', 1, 1)).toEqual([
+      [1, 'pressure', '1004,2'],
+      [2, 'pressure', '1004,1'],
+    ]));
+  it('decimal commas between tabs stay with their numbers', () =>
+    expect(cellsOf('21,5\t1004,2\t48,0')).toEqual(['21,5', '1004,2', '48,0']));
+  it('the air.csv of the simulated bench finds its pulls by name, warm-ups left out, units with the numbers', () => {
+    const session = simulateSession(scenario);
+    const { text } = session.files.find(({ path }) => path === 'air.csv')!;
+    const counted = session.test.pulls.filter((pull) => pull.counted);
+    const pulls = counted.map(({ id }) => id);
+    const read = pastedRows(text, 0, 0, pulls)!;
+    expect(read).toHaveLength(3 * pulls.length);
+    const rows = pulls.map((_id, row) =>
+      sent(
+        AIR_COLUMNS.map((column) => read.find((c) => c.row === row && c.column === column)!.text),
+        KINDS,
+        OTHER,
+      ),
+    );
+    rows.forEach((air, i) => {
+      const own = counted[i].air!;
+      expect(air.temperatureC).toBeCloseTo(own.temperatureC, 6);
+      expect(air.pressureHpa).toBeCloseTo(own.pressureHpa, 6);
+    });
+  });
+  it('names in the first column lead to their pulls, whatever their order', () =>
+    expect(put('P3\t20\t1000\t40\np1\t21\t1001\t41')).toEqual([
+      [2, 'temperature', '20'],
+      [2, 'pressure', '1000'],
+      [2, 'humidity', '40'],
+      [0, 'temperature', '21'],
+      [0, 'pressure', '1001'],
+      [0, 'humidity', '41'],
+    ]));
 });

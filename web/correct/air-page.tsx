@@ -22,7 +22,7 @@ export function AirPage() {
     pressureKind: known?.pressureKind ?? 'station',
     humidityKind: known?.humidityKind ?? 'relative',
   });
-  const draft = useAirDraft(detail.summary.id, pulls, kinds, units);
+  const draft = useAirDraft(detail.summary.id, session?.person?.id ?? '', pulls, kinds, units);
   const mayEdit = session?.person ? CAPTURE.includes(session.person.role) : false;
   const air = state?.air ?? {};
   return (
@@ -30,9 +30,22 @@ export function AirPage() {
       {mayEdit && (
         <div className="flex flex-wrap items-end gap-4">
           <Kinds kinds={kinds} onChange={setKinds} heightM={detail.dyno.siteHeightM} />
-          <p className="mr-auto max-w-72 self-end text-[12.5px] text-soft">
-            Read where the engine breathes. Rows copied from a spreadsheet can be pasted into the first cell.
-          </p>
+          <div className="mr-auto flex gap-2 self-end">
+            <Button
+              disabled={!pulls.some(draft.isBare) || !pulls.some(draft.isRead)}
+              onClick={() => draft.fill('before')}
+            >
+              Empty ones from the pull before
+            </Button>
+            <Button disabled={!pulls.some(draft.isRead)} onClick={() => draft.fill('first')}>
+              Same for all
+            </Button>
+          </div>
+          {draft.changed.length > 0 && (
+            <Button kind="quiet" disabled={draft.saving} onClick={draft.discard}>
+              Drop what is typed
+            </Button>
+          )}
           <Button
             kind="main"
             disabled={draft.changed.length === 0 || draft.saving}
@@ -41,6 +54,17 @@ export function AirPage() {
             Save {draft.changed.length || ''} {draft.changed.length === 1 ? 'reading' : 'readings'}
           </Button>
         </div>
+      )}
+      {mayEdit && (
+        <p className="-mt-1 text-[12.5px] text-soft">
+          Read where the engine breathes. Rows copied from a spreadsheet or from a file with heads can be
+          pasted into the first cell; a number may have its unit after it.{' '}
+          {draft.changed.length > 0 && (
+            <b className="font-semibold text-ask">
+              What is typed and not saved is kept on this device, as a draft.
+            </b>
+          )}
+        </p>
       )}
       <AirTable {...{ detail, pulls, air, draft, kinds, units, mayEdit }} />
       <ArmFactors detail={detail} pulls={pulls} air={air} />

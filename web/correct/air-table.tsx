@@ -6,7 +6,8 @@ import type { TestDetail } from '../../contract/overview.ts';
 import { STANDARD_NAMES, STANDARDS, type Standard } from '../../core/base/standards.ts';
 import { number, useUnits } from '../base/format.ts';
 import { ProblemNote } from '../base/ui.tsx';
-import { AIR_COLUMNS, type AirKinds, type useAirDraft } from './use-air-draft.ts';
+import { AIR_COLUMNS } from './air-columns.ts';
+import type { AirKinds, useAirDraft } from './use-air-draft.ts';
 
 const FACTORS = STANDARDS.filter((s) => s !== 'none');
 type AirDraft = ReturnType<typeof useAirDraft>;
@@ -33,12 +34,15 @@ export function AirTable({
 }) {
   const table = useRef<HTMLTableElement>(null);
   const { standard } = detail.plan;
-  /** Enter and the arrows go down and up a column. */
-  const onKey = (event: KeyboardEvent, row: number, column: number): void => {
-    const step = { Enter: 1, ArrowDown: 1, ArrowUp: -1 }[event.key];
-    if (step === undefined) return;
+  const onKey = (event: KeyboardEvent<HTMLInputElement>, row: number, column: number): void => {
+    const [down, right] = stepOf(event.key, event.currentTarget);
+    if (down === 0 && right === 0) return;
+    const cell = table.current?.querySelector<HTMLInputElement>(
+      `[data-cell="${row + down}-${column + right}"]`,
+    );
+    if (!cell) return;
     event.preventDefault();
-    table.current?.querySelector<HTMLInputElement>(`[data-cell="${row + step}-${column}"]`)?.focus();
+    cell.focus();
   };
   return (
     <div className="overflow-x-auto">
@@ -62,6 +66,7 @@ export function AirTable({
                       onPaste={(e) => {
                         if (draft.paste(e.clipboardData.getData('text'), row, k)) e.preventDefault();
                       }}
+                      onFocus={(e) => e.target.select()}
                       onKeyDown={(e) => onKey(e, row, k)}
                       className={clsx(
                         'w-20 rounded border bg-sheet px-2 py-1 text-right aria-[invalid=true]:border-loss',
@@ -86,6 +91,16 @@ export function AirTable({
       </table>
     </div>
   );
+}
+
+/** Enter and the arrows lead from cell to cell; sideways from the edge of what is typed, or when all of it is chosen. */
+function stepOf(key: string, { selectionStart: start, selectionEnd: end, value }: HTMLInputElement) {
+  const isAll = start === 0 && end === value.length;
+  if (key === 'Enter' || key === 'ArrowDown') return [1, 0] as const;
+  if (key === 'ArrowUp') return [-1, 0] as const;
+  if (key === 'ArrowLeft' && (isAll || end === 0)) return [0, -1] as const;
+  if (key === 'ArrowRight' && (isAll || start === value.length)) return [0, 1] as const;
+  return [0, 0] as const;
 }
 
 function Head({ standard, relative, units }: { standard: Standard; relative: boolean; units: Units }) {

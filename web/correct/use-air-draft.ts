@@ -2,34 +2,64 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { AirRequest, Pull } from '../../contract/capture/capture.ts';
+import { typedNumber } from '../../core/base/typed-number.ts';
 import { problemOf } from '../base/api.ts';
 import { useSetAirMutation } from '../base/endpoints.ts';
-import type { useUnits } from '../base/format.ts';
+import type { Units } from '../base/format.ts';
+import { useKept } from '../base/use-kept.ts';
+import { AIR_COLUMNS, type AirColumn } from './air-columns.ts';
+import { pastedRows } from './air-paste.ts';
+import { between, typedUnits, unitOf } from './air-units.ts';
 
-export const AIR_COLUMNS = ['temperature', 'pressure', 'humidity'] as const;
-export type AirColumn = (typeof AIR_COLUMNS)[number];
 export interface AirKinds {
   readonly pressureKind: AirRequest['pressureKind'];
   readonly humidityKind: AirRequest['humidityKind'];
 }
-type Units = ReturnType<typeof useUnits>;
-type Draft = Record<string, Partial<Record<AirColumn, string>>>;
+/** What was typed, and the unit the column was shown in then. */
+export interface Cell {
+  readonly text: string;
+  readonly unit: string;
+}
+type Row = Partial<Record<AirColumn, Cell>>;
+type Draft = Readonly<Record<string, Row>>;
 
-/** Reads what a person typed: decimal point or comma. */
-const typed = (text: string): number => (text.trim() === '' ? NaN : Number(text.trim().replace(',', '.')));
-const rounded = (value: number, digits: number): string => String(Number(value.toFixed(digits)));
+const NOTHING: Draft = {};
+const nothingTyped = (draft: Draft): boolean => Object.keys(draft).length === 0;
+const rounded = (value: number, digits: number): string =>
+  String(Number(value.toFixed(digits))).replace('-', '−');
+const DIGITS: Record<AirColumn, number> = { temperature: 2, pressure: 3, humidity: 2 };
 
 /** A stored reading in the person's units. */
 export function stored(air: NonNullable<Pull['air']>, column: AirColumn, units: Units): string {
-  if (column === 'temperature') return rounded(units.temperature.of(air.temperatureC), 2);
-  if (column === 'pressure') return rounded(units.pressure.of(air.pressureHpa), 3);
+  if (column === 'temperature') return rounded(units.temperature.of(air.temperatureC), DIGITS.temperature);
+  if (column === 'pressure') return rounded(units.pressure.of(air.pressureHpa), DIGITS.pressure);
   const relative = air.humidityKind === 'relative';
-  return rounded(relative ? air.humidityValue : units.temperature.of(air.humidityValue), 2);
+  return rounded(relative ? air.humidityValue : units.temperature.of(air.humidityValue), DIGITS.humidity);
 }
-/** What was typed as a request, or nothing when a cell is no number. */
-export function requestOf(cells: readonly string[], kinds: AirKinds, units: Units): AirRequest | undefined {
-  const [temperature, pressure, humidity] = cells.map(typed);
-  if ([temperature, pressure, humidity].some(Number.isNaN)) return undefined;
+
+/** A typed cell in the unit the column is shown in now: what was typed under another is turned into it. */
+export function cellIn(cell: Cell, column: AirColumn, { humidityKind }: AirKinds, units: Units): string {
+  const now = unitOf(column, humidityKind, units);
+  if (cell.unit === now) return cell.text;
+  const typed = typedNumber(cell.text);
+  const turned = typed.is === 'number' ? between(typed.value, cell.unit, now) : undefined;
+  return turned === undefined ? cell.text : rounded(turned, DIGITS[column]);
+}
+
+/** What was typed as a request, or what is wrong with it. */
+export function requestOf(
+  cells: readonly string[],
+  kinds: AirKinds,
+  units: Units,
+): AirRequest | { why: string } {
+  const read = AIR_COLUMNS.map((column, i) =>
+    typedNumber(cells[i], typedUnits(column, kinds.humidityKind, units)),
+  );
+  const empty = AIR_COLUMNS.filter((_column, i) => read[i].is === 'empty');
+  const wrong = read.find((typed) => typed.is === 'wrong');
+  if (wrong?.is === 'wrong') return { why: wrong.why };
+  if (empty.length > 0) return { why: `A reading has all three; ${empty.join(' and ')} is missing.` };
+  const [temperature, pressure, humidity] = read.map((typed) => (typed.is === 'number' ? typed.value : NaN));
   return {
     ...kinds,
     temperatureC: units.temperature.toC(temperature),
@@ -38,42 +68,86 @@ export function requestOf(cells: readonly string[], kinds: AirKinds, units: Unit
   };
 }
 
-export function useAirDraft(testId: string, pulls: readonly Pull[], kinds: AirKinds, units: Units) {
+/** Cells of a draft with others over them; a row in which nothing is typed is none. */
+function over(draft: Draft, cells: readonly { pull: Pull; column: AirColumn; cell: Cell }[]): Draft {
+  const next: Record<string, Row> = { ...draft };
+  for (const { pull, column, cell } of cells) next[pull.id] = { ...next[pull.id], [column]: cell };
+  return next;
+}
+
+/** @param owner whose draft it is, so that people who share a device do not meet each other's */
+// eslint-disable-next-line max-lines-per-function -- the ways one draft is changed
+export function useAirDraft(
+  testId: string,
+  owner: string,
+  pulls: readonly Pull[],
+  kinds: AirKinds,
+  units: Units,
+) {
   const [setAir] = useSetAirMutation();
-  const [draft, setDraft] = useState<Draft>({});
+  const [draft, setDraft] = useKept<Draft>(`air:${testId}:${owner}`, NOTHING, nothingTyped);
   const [problems, setProblems] = useState<Record<string, string>>({});
   const [saving, setSaving] = useState(false);
   const changed = pulls.filter((pull) => draft[pull.id]);
 
-  const shown = (pull: Pull, column: AirColumn): string =>
-    draft[pull.id]?.[column] ?? (pull.air ? stored(pull.air, column, units) : '');
-  const change = (pull: Pull, column: AirColumn, value: string): void =>
-    setDraft((now) => ({ ...now, [pull.id]: { ...now[pull.id], [column]: value } }));
-  /** Rows from a spreadsheet fill downwards and to the right from a cell; a single value is pasted as usual. */
+  const shown = (pull: Pull, column: AirColumn): string => {
+    const cell = draft[pull.id]?.[column];
+    if (cell) return cellIn(cell, column, kinds, units);
+    return pull.air ? stored(pull.air, column, units) : '';
+  };
+  const cellOf = (column: AirColumn, text: string): Cell => ({
+    text,
+    unit: unitOf(column, kinds.humidityKind, units),
+  });
+  const change = (pull: Pull, column: AirColumn, text: string): void =>
+    setDraft((now) => over(now, [{ pull, column, cell: cellOf(column, text) }]));
   const paste = (text: string, row: number, column: number): boolean => {
-    const lines = text.trim().split(/\r?\n/);
-    const cells = lines.map((line) => line.split(/\t|;/).map((cell) => cell.trim()));
-    if (cells.length === 1 && cells[0].length === 1) return false;
-    setDraft((now) => {
-      const next = { ...now };
-      cells.forEach((line, i) =>
-        line.forEach((cell, k) => {
-          const [pull, name] = [pulls[row + i], AIR_COLUMNS[column + k]];
-          if (pull && name) next[pull.id] = { ...next[pull.id], [name]: cell };
-        }),
-      );
-      return next;
-    });
+    const rows = pastedRows(
+      text,
+      row,
+      column,
+      pulls.map(({ label }) => label),
+    );
+    if (!rows) return false;
+    setDraft((now) =>
+      over(
+        now,
+        rows.map((cell) => ({
+          pull: pulls[cell.row],
+          column: cell.column,
+          cell: cellOf(cell.column, cell.text),
+        })),
+      ),
+    );
     return true;
+  };
+  const isRead = (pull: Pull): boolean => AIR_COLUMNS.every((column) => shown(pull, column).trim() !== '');
+  const isBare = (pull: Pull): boolean => AIR_COLUMNS.every((column) => shown(pull, column).trim() === '');
+  /** Gives pulls without a reading the one of the pull before them, or all pulls that of the first. */
+  const fill = (from: 'before' | 'first'): void => {
+    const cells: { pull: Pull; column: AirColumn; cell: Cell }[] = [];
+    let source: Pull | undefined;
+    for (const pull of pulls) {
+      if (isRead(pull) && (from === 'before' || !source)) source = pull;
+      else if (source && (from === 'first' || isBare(pull)))
+        for (const column of AIR_COLUMNS)
+          cells.push({ pull, column, cell: cellOf(column, shown(source, column)) });
+    }
+    setDraft((now) => over(now, cells));
   };
   /** Sends one reading; what is wrong with it, or nothing. */
   const send = async (pull: Pull): Promise<string | undefined> => {
-    const cells = AIR_COLUMNS.map((column) => shown(pull, column));
-    const air = requestOf(cells, kinds, units);
-    if (!air) return 'Temperature, pressure and humidity must all be numbers.';
+    const air = requestOf(
+      AIR_COLUMNS.map((column) => shown(pull, column)),
+      kinds,
+      units,
+    );
+    if ('why' in air) return air.why;
     const answer = await setAir({ testId, pullId: pull.id, air });
     return 'error' in answer ? problemOf(answer.error).message : undefined;
   };
+  const drop = (ids: readonly string[]): void =>
+    setDraft((now) => Object.fromEntries(Object.entries(now).filter(([id]) => !ids.includes(id))));
   /** Sends what was changed; what is refused stays as typed, with the reason. */
   const save = async (): Promise<void> => {
     setSaving(true);
@@ -83,11 +157,15 @@ export function useAirDraft(testId: string, pulls: readonly Pull[], kinds: AirKi
       if (problem) bad[pull.id] = problem;
     }
     const kept = changed.filter((pull) => !bad[pull.id]).map((pull) => pull.id);
-    setDraft((now) => Object.fromEntries(Object.entries(now).filter(([id]) => !kept.includes(id))));
+    drop(kept);
     setProblems(bad);
     setSaving(false);
     if (kept.length > 0) toast.success(`${kept.length} ${kept.length === 1 ? 'reading' : 'readings'} saved.`);
   };
+  const discard = (): void => {
+    drop(changed.map(({ id }) => id));
+    setProblems({});
+  };
   const isTyped = (pull: Pull, column: AirColumn): boolean => draft[pull.id]?.[column] !== undefined;
-  return { shown, change, paste, save, saving, changed, problems, isTyped };
+  return { shown, change, paste, fill, save, discard, saving, changed, problems, isTyped, isRead, isBare };
 }

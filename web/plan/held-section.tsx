@@ -53,8 +53,6 @@ export function HeldSection({ view }: { view: PlanView }) {
           label="Priority, 0 to 9"
           value={draft.priority}
           onChange={(v) => set({ priority: v })}
-          min={0}
-          max={9}
           hint="higher goes first in the calendar"
         />
       </div>

@@ -1,6 +1,7 @@
 /** Pieces that the sections of the planner are made of. */
-import type { ReactNode } from 'react';
-import { Field, Input } from '../base/ui.tsx';
+import { useState, type ReactNode } from 'react';
+import { NumberInput, unitsIn, whyWrong, type NumberTyped } from '../base/number-input.tsx';
+import { Field } from '../base/ui.tsx';
 
 export const Section = ({
   title,
@@ -19,32 +20,37 @@ export const Section = ({
     {children}
   </section>
 );
-export const Num = ({
+/** A number of the plan; one that is none yet is told here, and is no number to the plan. */
+export function Num({
   label,
   value,
   onChange,
   error,
   hint,
-  ...rest
 }: {
   label: string;
   value: number;
   onChange: (value: number) => void;
   error?: string | undefined;
   hint?: string | undefined;
-  min?: number;
-  max?: number;
-  step?: number;
-}) => (
-  <Field label={label} error={error} hint={hint}>
-    <Input
-      type="number"
-      {...rest}
-      value={Number.isFinite(value) ? value : ''}
-      onChange={(e) => onChange(e.target.valueAsNumber)}
-    />
-  </Field>
-);
+}) {
+  const [typed, setTyped] = useState<NumberTyped>(value);
+  const units = unitsIn(label);
+  // What was typed stands as long as it is what the plan has.
+  const own = typeof typed === 'number' ? typed : NaN;
+  return (
+    <Field label={label} error={whyWrong(typed, units) ?? error} hint={hint}>
+      <NumberInput
+        units={units}
+        value={Object.is(own, value) ? typed : value}
+        onChange={(next) => {
+          setTyped(next);
+          onChange(typeof next === 'number' ? next : NaN);
+        }}
+      />
+    </Field>
+  );
+}
 export function Checks<T extends string>({
   legend,
   all,

@@ -5,7 +5,8 @@ import { CartesianGrid, Line, LineChart, ReferenceDot, ResponsiveContainer, XAxi
 import { METRIC_NAMES } from '../../core/plan/metrics.ts';
 import type { Precision, PrecisionInput } from '../../core/plan/precision.ts';
 import { number } from '../base/format.ts';
-import { Button, Input } from '../base/ui.tsx';
+import { NumberInput } from '../base/number-input.tsx';
+import { Button } from '../base/ui.tsx';
 import type { PrecisionService } from './precision.worker.ts';
 
 let service: Remote<PrecisionService> | undefined;
@@ -66,13 +67,11 @@ export function PrecisionPanel({
     <div>
       <label className="mb-1 flex items-center gap-1.5 text-[12.5px] text-soft">
         Gain wanted{' '}
-        <Input
+        <NumberInput
           aria-label="Gain wanted, per cent"
-          type="number"
-          min={0.1}
-          step={0.5}
-          value={Number.isFinite(wanted) ? wanted : ''}
-          onChange={(e) => setWanted(e.target.valueAsNumber)}
+          units={[{ names: ['%'] }]}
+          value={wanted}
+          onChange={(typed) => setWanted(typeof typed === 'number' ? typed : NaN)}
           className="w-16 px-1.5! py-0.5! text-right"
         />{' '}
         %

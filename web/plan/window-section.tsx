@@ -31,16 +31,12 @@ function PullNumbers({ view }: { view: PlanView }) {
         label="Counted pulls a run"
         value={draft.pullsPerRun}
         onChange={(v) => set({ pullsPerRun: v })}
-        min={2}
-        max={12}
         error={errorAt('pullsPerRun')}
       />
       <Num
         label="Warm-up pulls before each"
         value={draft.warmUps}
         onChange={(v) => set({ warmUps: v })}
-        min={0}
-        max={8}
         error={errorAt('warmUps')}
         hint={
           draft.warmUps < 3
@@ -52,8 +48,6 @@ function PullNumbers({ view }: { view: PlanView }) {
         label="Cool-down, min"
         value={draft.coolDownMinutes}
         onChange={(v) => set({ coolDownMinutes: v })}
-        min={0}
-        max={60}
         error={errorAt('coolDownMinutes')}
         hint="before every counted pull"
       />
@@ -111,20 +105,17 @@ function BandNumbers({ view }: { view: PlanView }) {
         label="From, rpm"
         value={draft.band.fromRpm}
         onChange={(v) => set({ band: { ...draft.band, fromRpm: v } })}
-        step={50}
         error={errorAt('band')}
       />
       <Num
         label="To, rpm"
         value={draft.band.toRpm}
         onChange={(v) => set({ band: { ...draft.band, toRpm: v } })}
-        step={50}
       />
       <Num
         label="Every, rpm"
         value={draft.band.stepRpm}
         onChange={(v) => set({ band: { ...draft.band, stepRpm: v } })}
-        step={10}
       />
     </>
   );

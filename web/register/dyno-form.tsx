@@ -1,10 +1,12 @@
+import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { STANDARD_NAMES, STANDARDS } from '../../core/base/standards.ts';
 import type { KnownVariance, Repeatability } from '../../core/register/repeatability.ts';
 import { DynoInput, WEEKDAYS, type Dyno } from '../../contract/register/register.ts';
 import { RecordForm, type FieldGroup } from '../base/record-form.tsx';
 import { RowsEditor } from '../base/rows-editor.tsx';
-import { Button, Input } from '../base/ui.tsx';
+import { NumberInput, type NumberTyped } from '../base/number-input.tsx';
+import { Button } from '../base/ui.tsx';
 import { useAddDynoMutation } from './api.ts';
 import { PageHead } from './layout.tsx';
 
@@ -57,33 +59,18 @@ function RepeatabilityEditor({
               <span className="block text-[12px] text-soft">{what}</span>
             </td>
             <td>
-              <Input
-                aria-label={`SD of ${name}, per cent`}
-                type="number"
-                step="any"
-                className="w-24"
-                defaultValue={value[key] ? Number(Math.sqrt(value[key].variance).toFixed(4)) : ''}
-                onChange={(e) =>
-                  set(key, {
-                    variance: e.target.value === '' ? NaN : Number(e.target.value) ** 2,
-                    df: value[key]?.df ?? NaN,
-                  })
-                }
+              <OwnNumber
+                label={`SD of ${name}, per cent`}
+                first={value[key] && Number(Math.sqrt(value[key].variance).toFixed(4))}
+                unit="%"
+                onChange={(sd) => set(key, { variance: sd ** 2, df: value[key]?.df ?? NaN })}
               />
             </td>
             <td>
-              <Input
-                aria-label={`Degrees of freedom of ${name}`}
-                type="number"
-                step="any"
-                className="w-24"
-                defaultValue={value[key]?.df ?? ''}
-                onChange={(e) =>
-                  set(key, {
-                    df: e.target.value === '' ? NaN : Number(e.target.value),
-                    variance: value[key]?.variance ?? NaN,
-                  })
-                }
+              <OwnNumber
+                label={`Degrees of freedom of ${name}`}
+                first={value[key]?.df}
+                onChange={(df) => set(key, { df, variance: value[key]?.variance ?? NaN })}
               />
             </td>
             <td>
@@ -104,6 +91,33 @@ function RepeatabilityEditor({
         ))}
       </tbody>
     </table>
+  );
+}
+
+/** A number that keeps its own text: what is kept of it is worked out from it. */
+function OwnNumber({
+  label,
+  first,
+  unit,
+  onChange,
+}: {
+  label: string;
+  first: number | undefined;
+  unit?: string;
+  onChange: (value: number) => void;
+}) {
+  const [typed, setTyped] = useState<NumberTyped>(first ?? null);
+  return (
+    <NumberInput
+      aria-label={label}
+      className="w-24"
+      units={unit ? [{ names: [unit] }] : []}
+      value={typed}
+      onChange={(next) => {
+        setTyped(next);
+        onChange(typeof next === 'number' ? next : NaN);
+      }}
+    />
   );
 }
 

@@ -10,6 +10,7 @@ import {
 } from '../../contract/register/register.ts';
 import { dayTime } from '../base/format.ts';
 import { DateTimeInput } from '../base/date-input.tsx';
+import { NumberInput } from '../base/number-input.tsx';
 import { Button, Field, Input, ProblemNote, Select } from '../base/ui.tsx';
 import { useEnterLedgerMutation } from './api.ts';
 import { WhatWasDone } from './ledger-what.tsx';
@@ -97,14 +98,15 @@ export function EntryForm({
               </Field>
             )}
           />
-          <Field label="Odometer, km" error={errors.odometerKm?.message} hint="if it was read">
-            <Input
-              type="number"
-              {...field('odometerKm', {
-                setValueAs: (v: string | number | null) => (v === '' || v === null ? null : Number(v)),
-              })}
-            />
-          </Field>
+          <Controller
+            control={control}
+            name="odometerKm"
+            render={({ field: { value, onChange, onBlur, ref } }) => (
+              <Field label="Odometer, km" error={errors.odometerKm?.message} hint="if it was read">
+                <NumberInput units={[{ names: ['km'] }]} value={value} {...{ onChange, onBlur, ref }} />
+              </Field>
+            )}
+          />
           <Field label="What">
             <Select {...field('kind')}>
               {[...LEDGER_KINDS, ...(wrong ? ['taken back' as const] : [])].map((k) => (
