@@ -107,6 +107,7 @@ test('nine pull files become a published claim that leads back to their bytes', 
       .getByRole('link')
       .click();
     await page.getByRole('button', { name: 'Approve and publish' }).click();
+    await page.getByRole('button', { name: 'Publish it' }).click();
     await expect(page.getByText(/approved by Ines Calloway/)).toBeVisible();
     await leave(page);
   });

@@ -60,7 +60,7 @@ test('air is typed as in a table of cells, lives through a reload, and follows a
   await page.keyboard.press('Escape');
   await expect(cell('temperature', 'p1')).toHaveValue('21,5');
 
-  await page.getByRole('button', { name: 'Empty ones from the pull before' }).click();
+  await page.getByRole('button', { name: 'From the pull before' }).click();
   await expect(cell('pressure', 'p9')).toHaveValue('1 004,2');
   await cell('temperature', 'p3').fill('2l');
   const second = await page.context().newPage();

@@ -110,6 +110,7 @@ test('a plan is built from differences, says what it can claim and see, is locke
       'supercharger: stock → Supercharger kit, revision A (pulley 80 mm)',
     );
     await page.getByRole('button', { name: 'Lock the plan' }).click();
+    await page.getByRole('button', { name: 'Lock it' }).click();
     await expect(page.getByText(/Locked .* by Maren Holt/)).toBeVisible();
     await expect(page.getByText(/SHA-256 of the plan [0-9a-f]{64}/)).toBeVisible();
     await expect(page.getByRole('link', { name: 'Change the plan' })).toHaveCount(0);
@@ -229,6 +230,7 @@ test('sessions are suggested, placed by hand, moved by keyboard and by mouse, an
     await page.getByRole('button', { name: 'Move it' }).click();
     await expect(page.getByText('does not lie in the opening hours')).toBeVisible();
     await page.getByRole('button', { name: 'Take it out of the calendar' }).click();
+    await page.getByRole('button', { name: 'Take it out', exact: true }).click();
     await expect(session).toHaveCount(0);
   });
   // A week that is empty but for what is placed now, whenever the test is run.

@@ -164,6 +164,7 @@ test('a dyno is closed for a day with its reason, and opened again', async ({ pa
   await expect(day).toContainText('closed: load cell calibration');
   await page.getByRole('button', { name: 'Close a dyno' }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Reopen' }).click();
+  await page.getByRole('button', { name: 'Reopen it' }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Done' }).click();
   await expect(day).not.toContainText('closed');
 });

@@ -40,6 +40,7 @@ test('a claim with a proven loss is returned, sent again, published with its dis
       await expect(open).toHaveCount(left - 1);
     }
     await page.getByRole('button', { name: 'Approve and publish' }).click();
+    await page.getByRole('button', { name: 'Publish it' }).click();
     await page.getByRole('link', { name: 'In the catalogue' }).click();
     const article = page.getByRole('article').filter({ hasText: 'Rear silencer' });
     await expect(article).toContainText(/▼ Proven loss/);
@@ -98,6 +99,7 @@ test('no gain is told as advice, by the same path as a claim', async ({ page }) 
   await enterAs(page, /Ines Calloway/);
   await page.goto(address);
   await page.getByRole('button', { name: 'Approve and publish' }).click();
+  await page.getByRole('button', { name: 'Publish it' }).click();
   await page.getByRole('link', { name: 'In the catalogue' }).click();
   await expect(page.getByRole('heading', { name: 'Advice' })).toBeVisible();
   await expect(page.getByText(/No gain shown: at most \+/).first()).toBeVisible();

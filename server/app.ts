@@ -1,6 +1,4 @@
 /** Ties the stages together: the only file that knows every one of them. */
-import { existsSync } from 'node:fs';
-import { join } from 'node:path';
 import compression from 'compression';
 import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express';
 import helmet from 'helmet';
@@ -17,6 +15,7 @@ import { RefusalError, refusalOf } from './base/refusals.ts';
 import { mountRoutes, type Route } from './base/routing.ts';
 import { sameOrigin } from './base/same-origin.ts';
 import { createPersonOf, signInRoutes } from './base/sign-in.ts';
+import { isBuilt, webFiles } from './base/web-files.ts';
 import { webSession } from './base/web-session.ts';
 import { captureRoutes } from './capture/routes.ts';
 import { createCaptureService } from './capture/service.ts';
@@ -146,13 +145,7 @@ export function createApp(needs: Needs, pool: pg.Pool, options: AppOptions): Exp
   app.use('/api', () => {
     throw new RefusalError(404, 'NOT_FOUND', 'There is nothing at this address.', 'Check the link.');
   });
-  if (options.webRoot && existsSync(options.webRoot)) {
-    app.use(express.static(options.webRoot, { index: false, maxAge: '1h' }));
-    app.get('/{*path}', (_req, res) => {
-      res.setHeader('Cache-Control', 'no-cache');
-      res.sendFile(join(options.webRoot!, 'index.html'));
-    });
-  }
+  if (options.webRoot && isBuilt(options.webRoot)) app.use(webFiles(options.webRoot));
   app.use(errorAnswer(needs));
   return app;
 }

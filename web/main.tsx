@@ -8,30 +8,15 @@ import {
   Navigate,
   RouterProvider,
   useLocation,
-  useParams,
   useRouteError,
 } from 'react-router';
 import { Toaster } from 'sonner';
 import { useSessionQuery } from './base/api.ts';
-import { useTestQuery } from './base/endpoints.ts';
 import { Shell } from './base/shell.tsx';
-import { SignInPage } from './base/sign-in.tsx';
 import { store } from './base/store.ts';
 import './base/theme.css';
 import { Empty, Loading, ProblemNote } from './base/ui.tsx';
-import { PullsPage } from './capture/pulls-page.tsx';
-import { ComparePage } from './compare/compare-page.tsx';
-import { AirPage } from './correct/air-page.tsx';
-import { JudgePage } from './judge/judge-page.tsx';
-import { PlanPage } from './plan/plan-page.tsx';
 import { CataloguePage, FitmentPage } from './publish/catalogue-pages.tsx';
-import { EvidencePage } from './publish/evidence-page.tsx';
-import { ClaimPage } from './publish/claim-page.tsx';
-import { ClaimsPage } from './publish/claims-page.tsx';
-import { ReviewPage } from './publish/review-page.tsx';
-import { firstStage, TestWorkspace } from './publish/test-workspace.tsx';
-import { TestsPage } from './publish/tests-page.tsx';
-import { RegisterLayout } from './register/layout.tsx';
 
 /** A page whose code is fetched when it is first opened. */
 function page<N extends string>(load: () => Promise<Record<N, ComponentType>>, name: N) {
@@ -50,6 +35,20 @@ function page<N extends string>(load: () => Promise<Record<N, ComponentType>>, n
     );
   };
 }
+const SignInPage = page(() => import('./base/sign-in.tsx'), 'SignInPage');
+const PullsPage = page(() => import('./capture/pulls-page.tsx'), 'PullsPage');
+const ComparePage = page(() => import('./compare/compare-page.tsx'), 'ComparePage');
+const AirPage = page(() => import('./correct/air-page.tsx'), 'AirPage');
+const JudgePage = page(() => import('./judge/judge-page.tsx'), 'JudgePage');
+const PlanPage = page(() => import('./plan/plan-page.tsx'), 'PlanPage');
+const EvidencePage = page(() => import('./publish/evidence-page.tsx'), 'EvidencePage');
+const ClaimPage = page(() => import('./publish/claim-page.tsx'), 'ClaimPage');
+const ClaimsPage = page(() => import('./publish/claims-page.tsx'), 'ClaimsPage');
+const ReviewPage = page(() => import('./publish/review-page.tsx'), 'ReviewPage');
+const TestsPage = page(() => import('./publish/tests-page.tsx'), 'TestsPage');
+const RegisterLayout = page(() => import('./register/layout.tsx'), 'RegisterLayout');
+const TestWorkspace = page(() => import('./publish/test-workspace.tsx'), 'TestWorkspace');
+const FirstStage = page(() => import('./publish/test-workspace.tsx'), 'FirstStage');
 const EditPlanPage = page(() => import('./plan/new-test-page.tsx'), 'EditPlanPage');
 const NewTestPage = page(() => import('./plan/new-test-page.tsx'), 'NewTestPage');
 const RunSheetPage = page(() => import('./plan/run-sheet-page.tsx'), 'RunSheetPage');
@@ -89,12 +88,8 @@ function SignedIn({ children }: { children: ReactNode }) {
         <Loading what="your session" />
       </main>
     );
-  return data.person ? children : <Navigate to="/sign-in" replace state={{ from: location.pathname }} />;
-}
-function FirstStage() {
-  const { testId = '' } = useParams();
-  const { data } = useTestQuery(testId);
-  return data ? <Navigate to={`/tests/${testId}/${firstStage(data)}`} replace /> : null;
+  const from = `${location.pathname}${location.search}${location.hash}`;
+  return data.person ? children : <Navigate to="/sign-in" replace state={{ from }} />;
 }
 function Home() {
   const { data } = useSessionQuery();

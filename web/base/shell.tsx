@@ -1,16 +1,21 @@
 import clsx from 'clsx';
 import { ChevronDown, Search } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
-import { useEffect, useState, type ReactNode } from 'react';
+import { lazy, Suspense, useEffect, useState, type ReactNode } from 'react';
 import { Link, NavLink, Outlet, useNavigate } from 'react-router';
 import { HOUSE, OVERSEE } from '../../contract/base/roles.ts';
 import type { Person } from '../../contract/base/http.ts';
+import { useArriving } from './arriving.ts';
 import { api, useSessionQuery, useSignOutMutation } from './api.ts';
 import { Finder } from './finder.tsx';
-import { PasswordDialog } from './password-dialog.tsx';
 import { CHOICES, preferred, type Preferences } from './preferences.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 import { Dialog, Kbd } from './ui.tsx';
+
+// Fetched when it is opened: readers of the catalogue never need its form.
+const PasswordDialog = lazy(async () => ({
+  default: (await import('./password-dialog.tsx')).PasswordDialog,
+}));
 
 const isHouse = (person: Person | null | undefined): boolean =>
   person !== null && person !== undefined && HOUSE.includes(person.role);
@@ -23,6 +28,7 @@ export function Shell() {
   const [showKeys, setShowKeys] = useState(false);
   const [changing, setChanging] = useState(false);
   const person = session?.person;
+  useArriving();
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       const target = event.target as HTMLElement;
@@ -92,11 +98,15 @@ export function Shell() {
           )}
         </div>
       </header>
-      <div id="work" className="min-w-0">
+      <div id="work" tabIndex={-1} className="min-w-0 outline-none">
         <Outlet />
       </div>
       {finding && <Finder person={person ?? null} onClose={() => setFinding(false)} />}
-      {changing && <PasswordDialog demo={session?.demo === true} onClose={() => setChanging(false)} />}
+      {changing && (
+        <Suspense>
+          <PasswordDialog demo={session?.demo === true} onClose={() => setChanging(false)} />
+        </Suspense>
+      )}
       <Dialog open={showKeys} onClose={() => setShowKeys(false)} title="Keys">
         <dl className="grid grid-cols-[90px_1fr] gap-y-2">
           {(

@@ -4,6 +4,7 @@ import { Dialog as RadixDialog } from 'radix-ui';
 import {
   cloneElement,
   useId,
+  useRef,
   type ButtonHTMLAttributes,
   type ComponentProps,
   type ReactElement,
@@ -11,7 +12,7 @@ import {
 } from 'react';
 import { problemOf } from './api.ts';
 
-type ButtonKind = 'main' | 'plain' | 'quiet' | 'loss';
+export type ButtonKind = 'main' | 'plain' | 'quiet' | 'loss';
 const BUTTON: Record<ButtonKind, string> = {
   main: 'bg-ink text-on-ink border-ink hover:opacity-90',
   plain: 'bg-sheet text-ink border-rule hover:border-ink',
@@ -101,6 +102,8 @@ export const Select = ({ className, ...props }: ComponentProps<'select'>) => (
   <select {...props} className={clsx(input, 'pr-7', className)} />
 );
 
+const FIELD = 'input:not([type=hidden]):not([disabled]), select:not([disabled]), textarea:not([disabled])';
+
 export function Dialog({
   open,
   onClose,
@@ -114,6 +117,8 @@ export function Dialog({
   children: ReactNode;
   wide?: boolean;
 }) {
+  // What was typed in it is not lost by a click beside it.
+  const typed = useRef(false);
   return (
     <RadixDialog.Root
       open={open}
@@ -125,6 +130,16 @@ export function Dialog({
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-ink/35" />
         <RadixDialog.Content
           aria-describedby={undefined}
+          onInput={() => (typed.current = true)}
+          onInteractOutside={(event) => {
+            if (typed.current) event.preventDefault();
+          }}
+          onOpenAutoFocus={(event) => {
+            const first = (event.target as HTMLElement).querySelector<HTMLElement>(FIELD);
+            if (!first) return;
+            event.preventDefault();
+            first.focus();
+          }}
           className={clsx(
             'fixed left-1/2 top-[12vh] z-50 max-h-[80vh] -translate-x-1/2 ' +
               'overflow-auto rounded-lg border border-rule bg-sheet p-5 shadow-2xl',
@@ -148,13 +163,27 @@ export function Dialog({
 }
 
 /** What went wrong and what to do, where the person is looking. */
-export function ProblemNote({ error, message }: { error?: unknown; message?: string }) {
+/** What went wrong, where one looks. `again` asks once more for what could not be read. */
+export function ProblemNote({
+  error,
+  message,
+  again,
+}: {
+  error?: unknown;
+  message?: string;
+  again?: () => void;
+}) {
   if (!error && !message) return null;
   return (
-    <p role="alert" className="flex items-start gap-2 border-l-4 border-loss bg-sheet px-3 py-2 text-loss">
+    <div role="alert" className="flex items-start gap-2 border-l-4 border-loss bg-sheet px-3 py-2 text-loss">
       <CircleAlert size={16} className="mt-0.5 shrink-0" aria-hidden />
-      {message ?? problemOf(error).message}
-    </p>
+      <p className="min-w-0">{message ?? problemOf(error).message}</p>
+      {again && (
+        <Button small onClick={again} className="ml-auto shrink-0">
+          Try again
+        </Button>
+      )}
+    </div>
   );
 }
 

@@ -35,7 +35,7 @@ export function AirPage() {
               disabled={!pulls.some(draft.isBare) || !pulls.some(draft.isRead)}
               onClick={() => draft.fill('before')}
             >
-              Empty ones from the pull before
+              From the pull before
             </Button>
             <Button disabled={!pulls.some(draft.isRead)} onClick={() => draft.fill('first')}>
               Same for all

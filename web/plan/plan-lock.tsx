@@ -2,10 +2,12 @@ import { Link } from 'react-router';
 import { toast } from 'sonner';
 import type { TestDetail } from '../../contract/overview.ts';
 import { dayTime } from '../base/format.ts';
+import { ConfirmButton } from '../base/confirm.tsx';
 import { Button, buttonClass, Mark, ProblemNote } from '../base/ui.tsx';
 import { useLockPlanMutation } from './api.ts';
 
 /** The lock that must come before the first pull, and the way to change a plan after it. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function PlanLock({
   detail,
   manager,
@@ -42,9 +44,19 @@ export function PlanLock({
           </p>
           {manager ? (
             <div className="flex flex-wrap gap-2">
-              <Button kind="main" disabled={isLoading} onClick={() => void onLock()}>
+              <ConfirmButton
+                kind="main"
+                disabled={isLoading}
+                title="Lock the plan?"
+                follows={
+                  'Arms, vehicle, dyno and protocol stay as they are from now on; other fields change only by an ' +
+                  'amendment that everybody reads beside the claim. A lock cannot be taken back.'
+                }
+                verb="Lock it"
+                onConfirm={onLock}
+              >
                 Lock the plan
-              </Button>
+              </ConfirmButton>
               <Link to={`/tests/${summary.id}/plan/edit`} className={buttonClass('plain')}>
                 Change the plan
               </Link>

@@ -5,6 +5,7 @@ import { z } from 'zod';
 import type { ScheduleShown, Suggestion } from '../../contract/plan/schedule.ts';
 import { day, number } from '../base/format.ts';
 import { RecordForm } from '../base/record-form.tsx';
+import { ConfirmButton } from '../base/confirm.tsx';
 import { Button, Dialog } from '../base/ui.tsx';
 import { useCloseDynoMutation, useReopenDynoMutation } from './api.ts';
 import { addDays, clockAt, dateAt, instantAt } from './schedule-time.ts';
@@ -69,6 +70,7 @@ const Place = z.object({
   time: z.string('Say when it begins, as 14:05.').min(1, 'Say when it begins, as 14:05.'),
 });
 
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function PlaceDialog({
   what,
   dyno,
@@ -115,9 +117,16 @@ export function PlaceDialog({
         }}
         besides={
           onRemove && (
-            <Button kind="loss" onClick={() => void onRemove()}>
+            <ConfirmButton
+              kind="loss"
+              disabled={busy}
+              title={`Take test ${what.number} out of the calendar?`}
+              follows="Its place on the dyno is free for others at once; the test waits to be placed again."
+              verb="Take it out"
+              onConfirm={onRemove}
+            >
               Take it out of the calendar
-            </Button>
+            </ConfirmButton>
           )
         }
         onCancel={onClose}
@@ -201,9 +210,17 @@ export function CloseDialog({
                 {day(new Date(Date.parse(c.end) - 1).toISOString())}
                 <span className="block text-[12px] text-soft">{c.reason}</span>
               </span>
-              <Button small onClick={() => void reopen(c.id)}>
+              <ConfirmButton
+                small
+                title="Reopen the dyno?"
+                follows={`The closure (${c.reason}) goes, and sessions can be placed on these days.`}
+                verb="Reopen it"
+                onConfirm={async () => {
+                  await reopen(c.id);
+                }}
+              >
                 Reopen
-              </Button>
+              </ConfirmButton>
             </li>
           ))}
         </ul>

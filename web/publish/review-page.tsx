@@ -1,3 +1,4 @@
+import { skipToken } from '@reduxjs/toolkit/query';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { toast } from 'sonner';
@@ -11,6 +12,7 @@ import {
   useTestQuery,
 } from '../base/endpoints.ts';
 import { dayTime } from '../base/format.ts';
+import { ConfirmButton } from '../base/confirm.tsx';
 import { ReasonDialog } from '../base/reason-dialog.tsx';
 import { Button, Loading, ProblemNote } from '../base/ui.tsx';
 import { useAnalysisQuery } from '../base/endpoints.ts';
@@ -22,12 +24,13 @@ import { ClaimMark } from './claim-card.tsx';
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function ReviewPage() {
   const { claimId = '' } = useParams();
-  const { data, error } = useClaimQuery(claimId);
+  const { data, error, refetch } = useClaimQuery(claimId);
   const { data: session } = useSessionQuery();
+  const evidence = useEvidence(data?.claim);
   if (error)
     return (
       <main className="p-6">
-        <ProblemNote error={error} />
+        <ProblemNote error={error} again={() => void refetch()} />
       </main>
     );
   if (!data || !session?.person)
@@ -60,7 +63,7 @@ export function ReviewPage() {
           </div>
         )}
         <OpenChanges claim={claim} changes={openChanges} me={session.person} />
-        <Evidence claim={claim} />
+        <Evidence claim={claim} evidence={evidence} />
         <div className="mt-4 grid gap-6 md:grid-cols-2">
           <section>
             <h2>Conditions</h2>
@@ -85,7 +88,7 @@ export function ReviewPage() {
         </div>
       </main>
       <aside className="border-l border-rule bg-sheet px-[18px] py-5">
-        <Decision claim={claim} me={session.person} open={openChanges.length} />
+        <Decision claim={claim} me={session.person} open={openChanges.length} shown={evidence.shown} />
         {answers.length > 0 && (
           <>
             <h2 className="mt-6">Changes answered</h2>
@@ -118,14 +121,35 @@ export function ReviewPage() {
   );
 }
 
-function Evidence({ claim }: { claim: Claim }) {
-  const { data: test } = useTestQuery(claim.testId);
-  const { data: state } = useAnalysisQuery(claim.testId);
-  const contrast =
-    state?.analysis?.result.contrasts.find((c) => c.arm === claim.arm) ??
-    state?.analysis?.result.contrasts[0];
+/** What a claim rests on, as far as it was read, and whether it is the one the claim was drafted from. */
+function useEvidence(claim: Claim | undefined) {
+  const which = claim?.testId ?? skipToken;
+  const test = useTestQuery(which);
+  const state = useAnalysisQuery(which);
+  const contrasts = state.data?.analysis?.result.contrasts;
+  const found = contrasts?.find((c) => c.arm === claim?.arm) ?? contrasts?.[0];
+  const contrast = found && !isRefused(found) ? found : undefined;
+  const error = test.error ?? state.error;
+  const own = state.data?.analysis?.id === claim?.analysisId;
+  return {
+    test: test.data,
+    state: state.data,
+    contrast,
+    error,
+    /** All of it is on the page, fresh, and it is what the claim was drafted from. */
+    shown: !error && test.data !== undefined && contrast !== undefined && own,
+    again: () => {
+      void test.refetch();
+      void state.refetch();
+    },
+  };
+}
+
+function Evidence({ claim, evidence }: { claim: Claim; evidence: ReturnType<typeof useEvidence> }) {
+  const { test, state, contrast, error, again } = evidence;
+  if (error) return <ProblemNote error={error} again={again} />;
   if (!test || !state) return <Loading what="the evidence" />;
-  if (!contrast || isRefused(contrast))
+  if (!contrast)
     return (
       <ProblemNote message="The present inputs give no comparison: the claim no longer has its evidence." />
     );
@@ -230,7 +254,17 @@ function OpenChanges({
 }
 
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
-function Decision({ claim, me, open }: { claim: Claim; me: { id: string; role: string }; open: number }) {
+function Decision({
+  claim,
+  me,
+  open,
+  shown,
+}: {
+  claim: Claim;
+  me: { id: string; role: string };
+  open: number;
+  /** The evidence is on the page. */ shown: boolean;
+}) {
   const [move, { isLoading, error }] = useMoveClaimMutation();
   const [asking, setAsking] = useState<'return' | 'withdraw' | null>(null);
   const own = claim.author.id === me.id;
@@ -265,13 +299,27 @@ function Decision({ claim, me, open }: { claim: Claim; me: { id: string; role: s
               You vouch that the comparison supports this wording for this fitment, part revision, fuel and
               calibration.
             </p>
-            <Button
+            <ConfirmButton
               kind="main"
-              disabled={isLoading || open > 0}
-              onClick={() => void go('approve', 'Approved; it is in the catalogue now.')}
+              disabled={isLoading || open > 0 || !shown}
+              title="Approve and publish?"
+              follows={
+                <>
+                  <b className="font-semibold text-ink">{claim.wording}</b> Everybody reads it in the
+                  catalogue at once, under your name as its reviewer. It can be withdrawn, and stays visible
+                  then.
+                </>
+              }
+              verb="Publish it"
+              onConfirm={() => go('approve', 'Approved; it is in the catalogue now.')}
             >
               Approve and publish
-            </Button>
+            </ConfirmButton>
+            {!shown && (
+              <p className="text-[12.5px] text-ask">
+                It can be approved once the evidence it was drafted from is on this page.
+              </p>
+            )}
             <Button disabled={isLoading} onClick={() => setAsking('return')}>
               Return with a reason
             </Button>

@@ -1,5 +1,5 @@
 import clsx from 'clsx';
-import { Link, NavLink, Outlet, useLocation, useOutletContext, useParams } from 'react-router';
+import { Link, Navigate, NavLink, Outlet, useLocation, useOutletContext, useParams } from 'react-router';
 import { STANDARD_NAMES } from '../../core/base/standards.ts';
 import type { TestDetail, TestStage } from '../../contract/overview.ts';
 import { useTestQuery } from '../base/endpoints.ts';
@@ -14,7 +14,7 @@ const STAGE_NAMES: Record<TestStage, string> = {
   claim: 'Claim',
 };
 /** Which stage to open first: the one that asks for somebody, else the result, else the plan. */
-export function firstStage(detail: TestDetail): TestStage {
+function firstStage(detail: TestDetail): TestStage {
   const { stages } = detail.summary;
   return (
     (
@@ -111,4 +111,11 @@ export function TestWorkspace() {
       </div>
     </div>
   );
+}
+
+/** A test opened without a step: goes to the one that matters. */
+export function FirstStage() {
+  const { testId = '' } = useParams();
+  const { data } = useTestQuery(testId);
+  return data ? <Navigate to={`/tests/${testId}/${firstStage(data)}`} replace /> : null;
 }

@@ -3,6 +3,7 @@ import { toast } from 'sonner';
 import { SensorInput, type DynoDetail } from '../../contract/register/register.ts';
 import { day } from '../base/format.ts';
 import { RecordForm, type FieldGroup } from '../base/record-form.tsx';
+import { ConfirmButton } from '../base/confirm.tsx';
 import { Button, Mark } from '../base/ui.tsx';
 import { useAddSensorMutation, useRemoveSensorMutation } from './api.ts';
 
@@ -84,6 +85,7 @@ function SensorForm({ dynoId, now, onDone }: { dynoId: string; now: string; onDo
   );
 }
 
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 function SensorTable({
   dynoId,
   sensors,
@@ -129,9 +131,21 @@ function SensorTable({
             </td>
             {mayPrepare && (
               <td className="text-right">
-                <Button kind="quiet" small onClick={() => void remove({ dynoId, id: s.id })}>
+                <ConfirmButton
+                  kind="quiet"
+                  small
+                  title={`Remove the ${s.quantity} sensor ${s.serial}?`}
+                  follows={
+                    'Its calibration no longer stands behind what this dyno measures; claims that rest on it are ' +
+                    'evaluated again.'
+                  }
+                  verb="Remove it"
+                  onConfirm={async () => {
+                    await remove({ dynoId, id: s.id });
+                  }}
+                >
                   Remove
-                </Button>
+                </ConfirmButton>
               </td>
             )}
           </tr>

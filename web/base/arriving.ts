@@ -1,0 +1,29 @@
+import { useEffect, useRef } from 'react';
+import { useLocation } from 'react-router';
+
+const HOUSE = 'Evidentia';
+
+/**
+ * What follows from going to another page: its heading is the title of the window, and the focus goes to the work, so
+ * that the keyboard and a screen reader begin there. A change within a page, such as a filter, moves nothing.
+ */
+export function useArriving(): void {
+  const { pathname } = useLocation();
+  const came = useRef(pathname);
+  useEffect(() => {
+    const work = document.getElementById('work');
+    if (!work) return undefined;
+    const name = (): void => {
+      const heading = work.querySelector('h1')?.textContent?.trim();
+      document.title = heading ? `${heading} · ${HOUSE}` : HOUSE;
+    };
+    name();
+    const watching = new MutationObserver(name);
+    watching.observe(work, { childList: true, subtree: true, characterData: true });
+    // Where a page has put the focus into a field of its own, it stays there.
+    if (came.current !== pathname && !work.contains(document.activeElement))
+      work.focus({ preventScroll: true });
+    came.current = pathname;
+    return () => watching.disconnect();
+  }, [pathname]);
+}
