@@ -60,6 +60,9 @@ test('air in another unit is refused where it was typed, and nothing is kept', a
     await page.getByLabel(`${what} of p1`).fill(value);
   await page.getByRole('button', { name: 'Save 1 reading' }).click();
   await expect(page.getByRole('alert')).toContainText('near 30 in inHg');
+  // What was typed is still there, as a draft; the records have nothing of it.
   await page.reload();
+  await expect(page.getByLabel('pressure of p1')).toHaveValue('29.9');
+  await page.getByRole('button', { name: 'Drop what is typed' }).click();
   await expect(page.getByLabel('pressure of p1')).toHaveValue('');
 });

@@ -217,6 +217,7 @@ export interface ColumnGuess {
   readonly unit?: Unit;
   readonly gauge?: boolean;
   readonly unitText?: string;
+  /** A unit that the name cannot have: the name is believed, the unit is not. */ readonly stray?: Unit;
 }
 
 // Header cells are scanned from their ends: a pattern with two hungry parts would take the square of their length.
@@ -297,6 +298,7 @@ export function readHeader(header: string, unitBelow = ''): ColumnGuess {
     name,
     ...(quantity ? { quantity } : {}),
     ...(written && fits ? { unit: written.unit } : {}),
+    ...(written && !fits ? { stray: written.unit } : {}),
     ...(gauge === undefined ? {} : { gauge }),
     ...(unitText ? { unitText } : {}),
   };

@@ -19,6 +19,8 @@ export interface Resolved {
   style: NumberStyle;
   /** Columns whose stated unit somebody has overruled. */
   overruled: { header: string; stated: string; read: string }[];
+  /** Columns whose name and unit cannot both be right, as they stand in the file. */
+  contradicted: { header: string; unit: string; quantity: Quantity }[];
 }
 export const CHOICE_QUANTITY = {
   rpm: 'engineSpeed',
@@ -158,7 +160,10 @@ export function resolveColumns(
       ...(guess.gauge === undefined ? {} : { gauge: guess.gauge }),
     };
   });
-  return { all, used, style, overruled };
+  const contradicted = guesses.flatMap(({ stray, quantity }, index) =>
+    stray && quantity ? [{ header: layout.header[index], unit: stray.id, quantity }] : [],
+  );
+  return { all, used, style, overruled, contradicted };
 }
 /** Fills in units that the values decide beyond doubt, and asks for those that matter and cannot be told. */
 

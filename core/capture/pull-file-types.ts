@@ -40,6 +40,7 @@ export interface PullFinding {
     | 'TIME_NOT_RISING'
     | 'POWER_TORQUE_MISMATCH'
     | 'UNIT_NOT_AS_STATED'
+    | 'UNIT_OF_ANOTHER_KIND'
     | 'SAMPLES_DROPPED'
     | 'MIXED_DECIMALS'
     | 'SECOND_RISE'

@@ -280,3 +280,22 @@ test('power and torque are tied by P = T·ω in what it reads', () => {
     Math.abs(file.torqueNm[7] / torqueNm((samples[7].rpm / 50) * 745.6998715822702, samples[7].rpm) - 1),
   ).toBeLessThan(1e-12);
 });
+
+describe('a head whose name and unit cannot both be right', () => {
+  const found = (header: string, options?: PullFileOptions) =>
+    read(
+      table(header, (s) => `${s.t.toFixed(1)},${s.rpm},${s.nm}`),
+      options,
+    ).findings.map(({ code, column }) => [code, column]);
+  it.each([
+    ['Time (s),Engine speed (Nm),Torque (N·m)', 'Engine speed (Nm)'],
+    ['Time (kW),Engine speed (rpm),Torque (N·m)', 'Time (kW)'],
+  ])('%j is told', (header, column) => expect(found(header)).toEqual([['UNIT_OF_ANOTHER_KIND', column]]));
+  it('one that can be is not', () => expect(found('Time (s),Engine speed (rpm),Torque (lb-ft)')).toEqual([]));
+  it('a unit that somebody overrules is told, too', () =>
+    expect(
+      found('Time (s),Engine speed (rpm),Torque (lb-ft)', {
+        columns: { torque: { column: 'Torque', unit: 'N·m' } },
+      }),
+    ).toEqual([['UNIT_NOT_AS_STATED', 'Torque (lb-ft)']]));
+});

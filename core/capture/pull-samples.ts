@@ -1,6 +1,6 @@
 import { PullFileError } from '../base/errors.ts';
 import { type Unit, lambdaFromAfr, powerW, toInternal, torqueNm } from '../base/units.ts';
-import type { Quantity } from './columns.ts';
+import { QUANTITY_NAMES, type Quantity } from './columns.ts';
 import { type Resolved, readingsIn, SPARSE } from './pull-columns.ts';
 import { numberReader, hasOtherDecimal, looksMissing } from './numbers.ts';
 import { MAX_RPM, MIN_SAMPLES } from './limits.ts';
@@ -244,6 +244,13 @@ export function readSamples(
     findings.push({
       code: 'UNIT_NOT_AS_STATED',
       message: `“${header}”: the header says ${stated}, it is read in ${read} because somebody said so.`,
+      line: layout.headerRow + 1,
+      column: header,
+    });
+  for (const { header, unit, quantity } of columns.contradicted)
+    findings.push({
+      code: 'UNIT_OF_ANOTHER_KIND',
+      message: `“${header}”: ${unit} is no unit of ${QUANTITY_NAMES[quantity]}; the name is believed, the unit is not.`,
       line: layout.headerRow + 1,
       column: header,
     });

@@ -1,10 +1,7 @@
-import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import '../__tests__/rendered.tsx';
 import type { AirRequest } from '../../contract/capture/capture.ts';
-import { simulateSession } from '../../bench/judge/simulate.ts';
-import { ScenarioSchema } from '../../bench/capture/scenario.ts';
 import type { Units } from '../base/format.ts';
 import { AIR_COLUMNS } from './air-columns.ts';
 import { cellsOf, pastedRows } from './air-paste.ts';
@@ -22,9 +19,6 @@ const OTHER: Units = {
   temperature: { unit: '°F', of: (c) => c * 1.8 + 32, toC: (v) => (v - 32) / 1.8 },
   pressure: { unit: 'inHg', of: (v) => v / 33.86389, toHpa: (v) => v * 33.86389, digits: 2 },
 };
-const scenario = ScenarioSchema.parse(
-  JSON.parse(readFileSync('demo/scenarios/oriel-tern-manifold.json', 'utf8')),
-);
 const KINDS = { pressureKind: 'station', humidityKind: 'relative' } as const;
 const reading = {
   temperatureC: 21.4,
@@ -152,26 +146,6 @@ describe('rows that are pasted', () => {
     ]));
   it('decimal commas between tabs stay with their numbers', () =>
     expect(cellsOf('21,5\t1004,2\t48,0')).toEqual(['21,5', '1004,2', '48,0']));
-  it('the air.csv of the simulated bench finds its pulls by name, warm-ups left out, units with the numbers', () => {
-    const session = simulateSession(scenario);
-    const { text } = session.files.find(({ path }) => path === 'air.csv')!;
-    const counted = session.test.pulls.filter((pull) => pull.counted);
-    const pulls = counted.map(({ id }) => id);
-    const read = pastedRows(text, 0, 0, pulls)!;
-    expect(read).toHaveLength(3 * pulls.length);
-    const rows = pulls.map((_id, row) =>
-      sent(
-        AIR_COLUMNS.map((column) => read.find((c) => c.row === row && c.column === column)!.text),
-        KINDS,
-        OTHER,
-      ),
-    );
-    rows.forEach((air, i) => {
-      const own = counted[i].air!;
-      expect(air.temperatureC).toBeCloseTo(own.temperatureC, 6);
-      expect(air.pressureHpa).toBeCloseTo(own.pressureHpa, 6);
-    });
-  });
   it('names in the first column lead to their pulls, whatever their order', () =>
     expect(put('P3\t20\t1000\t40\np1\t21\t1001\t41')).toEqual([
       [2, 'temperature', '20'],
