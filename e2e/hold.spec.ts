@@ -80,3 +80,87 @@ test('a new password takes the present one, and ends the sessions elsewhere', as
   await dialog.getByRole('button', { name: 'Close' }).first().click();
   await leave(page);
 });
+
+test('a session that ends in the middle of work: sign in over the page, and go on', async ({ page }) => {
+  await enterAs(page, /Maren Holt/);
+  await page.goto('/schedule?week=2026-12-07');
+  await read(page);
+  const address = page.url();
+  await page.getByRole('button', { name: /Close a dyno/ }).click();
+  const closing = page.getByRole('dialog', { name: 'Close a dyno' });
+  const why = `Typed before the session ended ${Date.now()}`;
+  await expect(closing.getByLabel('Dyno')).toBeFocused();
+  await closing.getByLabel('Reason').fill(why);
+  // A click beside the dialog takes nothing away.
+  await page.mouse.click(5, 500);
+  await expect(closing.getByLabel('Reason')).toHaveValue(why);
+  await page.context().clearCookies();
+  await closing.getByRole('button', { name: 'Close it' }).click();
+  const again = page.getByRole('dialog', { name: 'Your session has ended' });
+  await again.getByRole('button', { name: 'Go on as Maren Holt' }).click();
+  await expect(again).toBeHidden();
+  await expect(closing.getByLabel('Reason')).toHaveValue(why);
+  await closing.getByRole('button', { name: 'Close it' }).click();
+  await expect(closing.getByRole('listitem').filter({ hasText: why })).toHaveCount(1);
+  // Signed out on arriving, the way back leads to the whole address.
+  await page.context().clearCookies();
+  await page.goto(address);
+  await page.getByRole('button', { name: /Maren Holt/ }).click();
+  await expect(page).toHaveURL(address);
+});
+
+test('a claim is approved only with its evidence on the page', async ({ page }) => {
+  let broken = false;
+  await page.route('**/api/tests/*/analysis', (route) => (broken ? route.abort() : route.continue()));
+  await enterAs(page, /Ines Calloway/);
+  const list = (await (await page.request.get('/api/claims?state=in%20review')).json()) as {
+    items: { id: string }[];
+  };
+  expect(list.items.length).toBeGreaterThan(0);
+  broken = true;
+  await page.goto(`/claims/${list.items[0].id}`);
+  const approve = page.getByRole('button', { name: 'Approve and publish' });
+  await expect(page.getByRole('alert')).toContainText('cannot be reached');
+  await expect(approve).toBeDisabled();
+  broken = false;
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await expect(approve).toBeEnabled();
+  // Asked once more, and the way back does nothing.
+  await approve.click();
+  const asked = page.getByRole('alertdialog');
+  await expect(asked.getByRole('button', { name: 'Go back' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(asked).toBeHidden();
+  await expect(approve).toBeVisible();
+});
+
+test('what cannot be read says so where one looks, and is asked for again', async ({ page }) => {
+  let broken = true;
+  const reads = '**/api/{tests,claims,coverage,catalogue,schedule,fitments,vehicles,parts,dynos,audit}*';
+  await enterAs(page, /Maren Holt/);
+  await page.route(reads, (route) => (broken ? route.abort() : route.continue()));
+  for (const path of [
+    '/tests',
+    '/claims',
+    '/coverage',
+    '/catalogue',
+    '/schedule',
+    '/trail',
+    '/register/fitments',
+    '/register/vehicles',
+    '/register/parts',
+  ]) {
+    broken = true;
+    await page.goto(path);
+    await expect(page.getByRole('alert')).toContainText('cannot be reached');
+    broken = false;
+    await page.getByRole('button', { name: 'Try again' }).click();
+    await expect(page.getByRole('alert')).toHaveCount(0);
+    await expect(page.locator('main').getByRole('link').first()).toBeVisible();
+    // The window is named after the page.
+    const heading = (await page.getByRole('heading', { level: 1 }).textContent()) ?? '';
+    await expect(page).toHaveTitle(`${heading.trim()} · Evidentia`);
+  }
+  await page.goto('/nowhere');
+  await expect(page.getByText('There is no such page')).toBeVisible();
+});

@@ -74,12 +74,12 @@ const VehiclesPage = page(() => import('./register/vehicles.tsx'), 'VehiclesPage
 
 /** Pages of the house: whoever is signed out goes to the sign-in and comes back. */
 function SignedIn({ children }: { children: ReactNode }) {
-  const { data, error } = useSessionQuery();
+  const { data, error, refetch } = useSessionQuery();
   const location = useLocation();
   if (error)
     return (
       <main className="p-6">
-        <ProblemNote error={error} />
+        <ProblemNote error={error} again={() => void refetch()} />
       </main>
     );
   if (!data)

@@ -67,7 +67,12 @@ export function Finder({ person, onClose }: { person: Person | null; onClose: ()
   const navigate = useNavigate();
   const [words, setWords] = useState('');
   const settled = useSettled(words.trim(), 150);
-  const { currentData: found = NOTHING, isFetching, error } = useFindQuery(settled, { skip: !person });
+  const {
+    currentData: found = NOTHING,
+    isFetching,
+    error,
+    refetch,
+  } = useFindQuery(settled, { skip: !person });
   const go = (to: string): void => {
     onClose();
     void navigate(to);
@@ -89,7 +94,7 @@ export function Finder({ person, onClose }: { person: Person | null; onClose: ()
           placeholder="A test, a claim, a fitment, a part, a page …"
           className="w-full border-b border-rule bg-transparent px-2.5 py-2.5 text-[15px] outline-none placeholder:text-soft"
         />
-        <ProblemNote error={error} />
+        <ProblemNote error={error} again={() => void refetch()} />
         <Command.List className="max-h-[50vh] overflow-auto pb-1">
           <Command.Empty className="px-2.5 py-4 text-soft">
             {isFetching || settled !== words.trim() ? 'Looking …' : 'Nothing by that name.'}

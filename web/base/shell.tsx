@@ -17,6 +17,8 @@ const PasswordDialog = lazy(async () => ({
   default: (await import('./password-dialog.tsx')).PasswordDialog,
 }));
 
+const SignInAgain = lazy(async () => ({ default: (await import('./sign-in-again.tsx')).SignInAgain }));
+
 const isHouse = (person: Person | null | undefined): boolean =>
   person !== null && person !== undefined && HOUSE.includes(person.role);
 
@@ -28,6 +30,7 @@ export function Shell() {
   const [showKeys, setShowKeys] = useState(false);
   const [changing, setChanging] = useState(false);
   const person = session?.person;
+  const hasEnded = useAppSelector((state) => state.sessionEnded);
   useArriving();
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
@@ -102,6 +105,11 @@ export function Shell() {
         <Outlet />
       </div>
       {finding && <Finder person={person ?? null} onClose={() => setFinding(false)} />}
+      {hasEnded && person && (
+        <Suspense>
+          <SignInAgain person={person} demo={session?.demo === true} />
+        </Suspense>
+      )}
       {changing && (
         <Suspense>
           <PasswordDialog demo={session?.demo === true} onClose={() => setChanging(false)} />

@@ -2,9 +2,14 @@ import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { api } from './api.ts';
 import { keepPreferences, preferences } from './preferences.ts';
+import { sessionEnded } from './session-ended.ts';
 
 export const store = configureStore({
-  reducer: { [api.reducerPath]: api.reducer, preferences: preferences.reducer },
+  reducer: {
+    [api.reducerPath]: api.reducer,
+    preferences: preferences.reducer,
+    sessionEnded: sessionEnded.reducer,
+  },
   middleware: (standard) => standard().concat(api.middleware),
 });
 export type State = ReturnType<typeof store.getState>;

@@ -32,11 +32,11 @@ const INTERVALS = {
 export function JudgePage() {
   const detail = useOutletContext<TestDetail>();
   const arm = useArm(detail);
-  const { data: state, error } = useAnalysisQuery(detail.summary.id);
+  const { data: state, error, refetch } = useAnalysisQuery(detail.summary.id);
   if (error)
     return (
       <main className="p-6">
-        <ProblemNote error={error} />
+        <ProblemNote error={error} again={() => void refetch()} />
       </main>
     );
   if (!state)

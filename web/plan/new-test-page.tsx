@@ -74,14 +74,14 @@ export function NewTestPage() {
 /** Changes a plan that is not locked yet. */
 export function EditPlanPage() {
   const { testId = '' } = useParams();
-  const { data, error } = useTestQuery(testId);
+  const { data, error, refetch } = useTestQuery(testId);
   const [draft, setDraft] = useState<Draft | null>(null);
   const [replace, { error: refused, isLoading }] = useReplacePlanMutation();
   const navigate = useNavigate();
   if (error)
     return (
       <main className="p-6">
-        <ProblemNote error={error} />
+        <ProblemNote error={error} again={() => void refetch()} />
       </main>
     );
   if (!data)

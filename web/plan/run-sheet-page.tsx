@@ -8,11 +8,11 @@ import { Button, buttonClass, Loading, ProblemNote } from '../base/ui.tsx';
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function RunSheetPage() {
   const { testId = '' } = useParams();
-  const { data, error } = useTestQuery(testId);
+  const { data, error, refetch } = useTestQuery(testId);
   if (error)
     return (
       <main className="p-6">
-        <ProblemNote error={error} />
+        <ProblemNote error={error} again={() => void refetch()} />
       </main>
     );
   if (!data)

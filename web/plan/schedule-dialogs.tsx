@@ -135,6 +135,16 @@ export function PlaceDialog({
   );
 }
 
+/** The days of a closure as the site counts them. */
+function closedDays(
+  { dynoId, start, end }: { dynoId: string; start: string; end: string },
+  dynos: readonly Dyno[],
+) {
+  const tz = dynos.find((d) => d.id === dynoId)?.timeZone ?? 'UTC';
+  const [first, last] = [dateAt(start, tz), dateAt(new Date(Date.parse(end) - 1).toISOString(), tz)];
+  return first === last ? day(first) : `${day(first)} to ${day(last)}`;
+}
+
 const Closing = z
   .object({
     dynoId: z.string(),
@@ -206,8 +216,7 @@ export function CloseDialog({
           {data.closures.map((c) => (
             <li key={c.id} className="flex items-center justify-between gap-3 border-b border-rule py-1.5">
               <span>
-                {data.dynos.find((d) => d.id === c.dynoId)?.name}: {day(c.start)} to{' '}
-                {day(new Date(Date.parse(c.end) - 1).toISOString())}
+                {data.dynos.find((d) => d.id === c.dynoId)?.name}: {closedDays(c, data.dynos)}
                 <span className="block text-[12px] text-soft">{c.reason}</span>
               </span>
               <ConfirmButton

@@ -19,7 +19,7 @@ export function SchedulePage() {
   const [search, setSearch] = useSearchParams();
   const [thisWeek] = useState(() => mondayOf(new Date().toISOString().slice(0, 10)));
   const from = mondayOf(search.get('from') ?? thisWeek);
-  const { data, error } = useScheduleQuery({ from, days: 7 });
+  const { data, error, refetch } = useScheduleQuery({ from, days: 7 });
   const placing = usePlacing();
   const dragging = useDragging((what, start) => void placing.placeAt(what, start));
   const [placed, setPlaced] = useState<Movable | null>(null);
@@ -48,7 +48,8 @@ export function SchedulePage() {
           </>
         )}
       </PageHead>
-      <ProblemNote error={error ?? placing.noSuggestion} />
+      <ProblemNote error={error} again={() => void refetch()} />
+      <ProblemNote error={placing.noSuggestion} />
       {!data && !error && <Loading what="the calendar" />}
       {data && (
         <DndContext

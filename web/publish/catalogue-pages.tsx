@@ -13,7 +13,7 @@ import { ClaimCard } from './claim-card.tsx';
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function CataloguePage() {
   const [words, setWords] = useState('');
-  const { data, error, fetchNextPage, hasNextPage, isFetching } = useCatalogueInfiniteQuery({
+  const { data, error, fetchNextPage, hasNextPage, isFetching, refetch } = useCatalogueInfiniteQuery({
     q: useSettled(words),
   });
   const readMore = useCallback(() => void fetchNextPage(), [fetchNextPage]);
@@ -33,7 +33,7 @@ export function CataloguePage() {
         onChange={(e) => setWords(e.target.value)}
         className="mb-6 w-80"
       />
-      <ProblemNote error={error} />
+      <ProblemNote error={error} again={() => void refetch()} />
       {!data && !error && <Loading what="the catalogue" />}
       {found?.length === 0 && (
         <Empty title={words ? 'No fitment like that' : 'Nothing published yet'}>
@@ -82,11 +82,11 @@ export function CataloguePage() {
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function FitmentPage() {
   const { slug = '' } = useParams();
-  const { data, error } = useCatalogueFitmentQuery(slug);
+  const { data, error, refetch } = useCatalogueFitmentQuery(slug);
   if (error)
     return (
       <main className="p-6">
-        <ProblemNote error={error} />
+        <ProblemNote error={error} again={() => void refetch()} />
       </main>
     );
   if (!data)

@@ -17,13 +17,13 @@ export function ClaimPage() {
   const detail = useOutletContext<TestDetail>();
   const { data: session } = useSessionQuery();
   const role = session?.person?.role;
-  const { data: state, error } = useAnalysisQuery(detail.summary.id);
+  const { data: state, error, refetch } = useAnalysisQuery(detail.summary.id);
   const { data: all } = useClaimsOfTestQuery(detail.summary.id, { skip: role === 'partner shop' });
   const arm = useArm(detail);
   if (error)
     return (
       <main className="p-6">
-        <ProblemNote error={error} />
+        <ProblemNote error={error} again={() => void refetch()} />
       </main>
     );
   if (!state)

@@ -15,7 +15,7 @@ import { ClaimMark } from './claim-card.tsx';
 export function ClaimsPage() {
   const [words, setWords] = useState('');
   const [state, setState] = useState<ClaimState>();
-  const { data, error, fetchNextPage, hasNextPage, isFetching } = useClaimsInfiniteQuery({
+  const { data, error, fetchNextPage, hasNextPage, isFetching, refetch } = useClaimsInfiniteQuery({
     q: useSettled(words),
     state,
   });
@@ -54,7 +54,7 @@ export function ClaimsPage() {
           ]}
         />
       </div>
-      <ProblemNote error={error} />
+      <ProblemNote error={error} again={() => void refetch()} />
       {!sorted && !error && <Loading what="the claims" />}
       {sorted?.length === 0 && (
         <Empty title={words || state ? 'No claim like that' : 'No claims yet'}>

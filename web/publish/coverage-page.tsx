@@ -135,7 +135,7 @@ function Grid({
   state: EvidenceState | '';
   onState: (state: string) => void;
 }) {
-  const { data, error, fetchNextPage, hasNextPage, isFetching } = useCoverageInfiniteQuery({
+  const { data, error, fetchNextPage, hasNextPage, isFetching, refetch } = useCoverageInfiniteQuery({
     ...find,
     group: families ? 'families' : 'fitments',
   });
@@ -166,7 +166,7 @@ function Grid({
           Another letter is another output variant: a finding does not carry over.
         </p>
       )}
-      <ProblemNote error={error} />
+      <ProblemNote error={error} again={() => void refetch()} />
       {!data && !error && <Loading what="the coverage" />}
       {data && rows.length === 0 && (
         <Empty title="Nothing here">
@@ -217,7 +217,7 @@ function Grid({
 /** Units sold or launch × how little is known ÷ dyno hours: a ranking to look at, not a measurement. */
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 function WorthList({ find }: { find: CoverageFind }) {
-  const { data, error, fetchNextPage, hasNextPage, isFetching } = useWorthInfiniteQuery(find);
+  const { data, error, fetchNextPage, hasNextPage, isFetching, refetch } = useWorthInfiniteQuery(find);
   const { data: session } = useSessionQuery();
   const rows = useMemo(() => data?.pages.flatMap((p) => p.items) ?? [], [data]);
   const most = rows[0]?.score ?? 1;
@@ -228,7 +228,7 @@ function WorthList({ find }: { find: CoverageFind }) {
         of an A-B-A test. Half as much where a sibling that one test serves has been measured. Only parts that
         promise power.
       </p>
-      <ProblemNote error={error} />
+      <ProblemNote error={error} again={() => void refetch()} />
       {!data && !error && <Loading what="the ranking" />}
       {data && rows.length === 0 && <Empty title="Nothing here">No application fits these filters.</Empty>}
       {rows.length > 0 && (

@@ -13,11 +13,11 @@ import { ClaimMark } from './claim-card.tsx';
 /** The way back: from the claim to the analysis, the pulls and the raw bytes. */
 export function EvidencePage() {
   const { code = '' } = useParams();
-  const { data, error } = useEvidenceQuery(code);
+  const { data, error, refetch } = useEvidenceQuery(code);
   if (error)
     return (
       <main className="p-6">
-        <ProblemNote error={error} />
+        <ProblemNote error={error} again={() => void refetch()} />
       </main>
     );
   if (!data)

@@ -31,11 +31,11 @@ export const useTestDetail = (): TestDetail => useOutletContext<TestDetail>();
 export function TestWorkspace() {
   const { testId = '' } = useParams();
   const { search } = useLocation();
-  const { data, error } = useTestQuery(testId);
+  const { data, error, refetch } = useTestQuery(testId);
   if (error)
     return (
       <main className="p-6">
-        <ProblemNote error={error} />
+        <ProblemNote error={error} again={() => void refetch()} />
       </main>
     );
   if (!data)

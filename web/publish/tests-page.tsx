@@ -25,7 +25,7 @@ export function TestsPage() {
   const { data: session } = useSessionQuery();
   const [show, setShow] = useState<TestFilter>('all');
   const [words, setWords] = useState('');
-  const { data, error, fetchNextPage, hasNextPage, isFetching } = useTestsInfiniteQuery({
+  const { data, error, fetchNextPage, hasNextPage, isFetching, refetch } = useTestsInfiniteQuery({
     q: useSettled(words),
     show,
   });
@@ -65,7 +65,7 @@ export function TestsPage() {
           }))}
         />
       </div>
-      <ProblemNote error={error} />
+      <ProblemNote error={error} again={() => void refetch()} />
       {!data && !error && <Loading what="the tests" />}
       {shown?.length === 0 && (
         <Empty title="No test here">

@@ -19,7 +19,7 @@ const KINDS = [
 export function TrailPage() {
   const [words, setWords] = useState('');
   const [kind, setKind] = useState<Kind>();
-  const { data, error, fetchNextPage, hasNextPage, isFetching } = useTrailInfiniteQuery({
+  const { data, error, fetchNextPage, hasNextPage, isFetching, refetch } = useTrailInfiniteQuery({
     q: useSettled(words),
     kind,
   });
@@ -42,7 +42,7 @@ export function TrailPage() {
         />
         <Chips label="Kind of record" value={kind} onChange={setKind} choices={KINDS} />
       </div>
-      <ProblemNote error={error} />
+      <ProblemNote error={error} again={() => void refetch()} />
       {!entries && !error && <Loading what="the trail" />}
       {entries?.length === 0 && (
         <Empty title="No entry like that">Nothing in the trail fits the words and the kind.</Empty>

@@ -20,7 +20,7 @@ export function ApplicationsPage() {
   const [family, setFamily] = useState('');
   const { data: register } = useRegisterQuery();
   const [apply] = useApplyMutation();
-  const { data, error, fetchNextPage, hasNextPage, isFetching } = useApplicationsInfiniteQuery({
+  const { data, error, fetchNextPage, hasNextPage, isFetching, refetch } = useApplicationsInfiniteQuery({
     q: useSettled(words),
     part: useSettled(part),
     category: category || undefined,
@@ -78,7 +78,7 @@ export function ApplicationsPage() {
           ))}
         </Select>
       </div>
-      <ProblemNote error={error} />
+      <ProblemNote error={error} again={() => void refetch()} />
       {!data && !error && <Loading what="the applications" />}
       {data && (rows.length === 0 || parts.length === 0) && (
         <Empty title="Nothing to show">No fitment or no part is called so.</Empty>

@@ -23,7 +23,7 @@ async function hashOf(file: File): Promise<string> {
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function CalibrationsPage() {
   const may = useMay();
-  const { data, error } = useRegisterQuery();
+  const { data, error, refetch } = useRegisterQuery();
   const [add, { error: refused, isLoading }] = useAddCalibrationMutation();
   const [writing, setWriting] = useState(false);
   const [fitment, setFitment] = useState<Choice | null>(null);
@@ -160,7 +160,7 @@ export function CalibrationsPage() {
           />
         </div>
       )}
-      <ProblemNote error={error} />
+      <ProblemNote error={error} again={() => void refetch()} />
       {!data && !error && <Loading what="the calibrations" />}
       {data && data.calibrations.length === 0 && (
         <Empty title="No calibration yet">Add one by its file; a plan that needs one asks for it.</Empty>

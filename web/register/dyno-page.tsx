@@ -14,12 +14,12 @@ import { Sensors } from './sensors.tsx';
 export function DynoPage() {
   const { dynoId = '' } = useParams();
   const may = useMay();
-  const { data, error } = useDynoQuery(dynoId);
+  const { data, error, refetch } = useDynoQuery(dynoId);
   const [open, setOpen] = useState(false);
   if (error)
     return (
       <main className="p-6">
-        <ProblemNote error={error} />
+        <ProblemNote error={error} again={() => void refetch()} />
       </main>
     );
   if (!data)

@@ -8,7 +8,7 @@ import { PageHead, useMay } from './layout.tsx';
 
 export function DynosPage() {
   const may = useMay();
-  const { data, error } = useRegisterQuery();
+  const { data, error, refetch } = useRegisterQuery();
   return (
     <main className="px-6 py-5">
       <PageHead title="Dynos" note="With their sensors and what is known of their scatter.">
@@ -18,7 +18,7 @@ export function DynosPage() {
           </Link>
         )}
       </PageHead>
-      <ProblemNote error={error} />
+      <ProblemNote error={error} again={() => void refetch()} />
       {!data && !error && <Loading what="the dynos" />}
       {data && data.dynos.length === 0 && <Empty title="No dyno yet">Register the one you measure on.</Empty>}
       {data && data.dynos.length > 0 && (

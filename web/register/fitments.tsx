@@ -25,7 +25,7 @@ export function FitmentsPage() {
   const [family, setFamily] = useState('');
   const q = useSettled(words);
   const { data: register } = useRegisterQuery();
-  const { data, error, fetchNextPage, hasNextPage, isFetching } = useFitmentsInfiniteQuery({
+  const { data, error, fetchNextPage, hasNextPage, isFetching, refetch } = useFitmentsInfiniteQuery({
     q,
     family: family || undefined,
   });
@@ -63,7 +63,7 @@ export function FitmentsPage() {
           ))}
         </Select>
       </div>
-      <ProblemNote error={error} />
+      <ProblemNote error={error} again={() => void refetch()} />
       {!data && !error && <Loading what="the fitments" />}
       {data && rows.length === 0 && (
         <Empty title="No fitment like that">
@@ -233,13 +233,13 @@ export function FitmentPage() {
   const { fitmentId = '' } = useParams();
   const may = useMay();
   const units = useUnits();
-  const { data, error } = useFitmentQuery(fitmentId);
+  const { data, error, refetch } = useFitmentQuery(fitmentId);
   const [change, { error: refused, isLoading }] = useChangeFitmentMutation();
   const [editing, setEditing] = useState(false);
   if (error)
     return (
       <main className="p-6">
-        <ProblemNote error={error} />
+        <ProblemNote error={error} again={() => void refetch()} />
       </main>
     );
   if (!data)

@@ -15,7 +15,7 @@ export function OnThatDay({ vehicleId }: { vehicleId: string }) {
   const [on, setOn] = useState(() => format(new Date(), "yyyy-MM-dd'T'HH:mm"));
   const [now] = useState(() => new Date());
   const asked = on === '' || Number.isNaN(Date.parse(on)) ? now : new Date(on);
-  const { data, error } = useConfigurationQuery({ id: vehicleId, on: asked.toISOString() });
+  const { data, error, refetch } = useConfigurationQuery({ id: vehicleId, on: asked.toISOString() });
   return (
     <section aria-labelledby="on-that-day" className="border border-rule bg-sheet p-4">
       <h2 id="on-that-day">What was on it</h2>
@@ -23,7 +23,7 @@ export function OnThatDay({ vehicleId }: { vehicleId: string }) {
         on
         <DateTimeInput label="The question is about" value={on} onChange={setOn} />
       </div>
-      <ProblemNote error={error} />
+      <ProblemNote error={error} again={() => void refetch()} />
       {!data && !error && <Loading what="the ledger" />}
       {data && (
         <>

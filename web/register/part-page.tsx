@@ -12,12 +12,12 @@ import { PART_GROUPS, BLANK_REVISION, PartName, REVISION_GROUPS, partOf, revisio
 export function PartPage() {
   const { partId = '' } = useParams();
   const may = useMay();
-  const { data, error } = usePartQuery(partId);
+  const { data, error, refetch } = usePartQuery(partId);
   const [open, setOpen] = useState<'part' | 'revision' | null>(null);
   if (error)
     return (
       <main className="p-6">
-        <ProblemNote error={error} />
+        <ProblemNote error={error} again={() => void refetch()} />
       </main>
     );
   if (!data)

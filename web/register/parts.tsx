@@ -14,7 +14,7 @@ export function PartsPage() {
   const [words, setWords] = useState('');
   const [category, setCategory] = useState('');
   const q = useSettled(words);
-  const { data, error, fetchNextPage, hasNextPage, isFetching } = usePartsInfiniteQuery({
+  const { data, error, fetchNextPage, hasNextPage, isFetching, refetch } = usePartsInfiniteQuery({
     q,
     category: category || undefined,
   });
@@ -52,7 +52,7 @@ export function PartsPage() {
           ))}
         </Select>
       </div>
-      <ProblemNote error={error} />
+      <ProblemNote error={error} again={() => void refetch()} />
       {!data && !error && <Loading what="the parts" />}
       {data && rows.length === 0 && (
         <Empty title="No part like that">

@@ -125,7 +125,7 @@ const policyOf = (f: PolicyForm): Policy => ({
 /** House policy: what is in force, every version before it, and a new one with its reason. */
 export function PolicyPage() {
   const may = useMay();
-  const { data, error } = usePoliciesQuery();
+  const { data, error, refetch } = usePoliciesQuery();
   const [enter, { isLoading, error: refused }] = useEnterPolicyMutation();
   const [editing, setEditing] = useState(false);
   const newest = data?.entries[0];
@@ -141,7 +141,7 @@ export function PolicyPage() {
           </Button>
         )}
       </PageHead>
-      <ProblemNote error={error} />
+      <ProblemNote error={error} again={() => void refetch()} />
       {!data && !error && <Loading what="the policy" />}
       {editing && newest && (
         <RecordForm

@@ -30,7 +30,7 @@ export function VehiclesPage() {
   const may = useMay();
   const [words, setWords] = useState('');
   const q = useSettled(words);
-  const { data, error, fetchNextPage, hasNextPage, isFetching } = useVehiclesInfiniteQuery({ q });
+  const { data, error, fetchNextPage, hasNextPage, isFetching, refetch } = useVehiclesInfiniteQuery({ q });
   const rows = useMemo(() => data?.pages.flatMap((p) => p.items) ?? [], [data]);
   return (
     <main className="px-6 py-5">
@@ -49,7 +49,7 @@ export function VehiclesPage() {
         onChange={(e) => setWords(e.target.value)}
         className="mb-3 w-80"
       />
-      <ProblemNote error={error} />
+      <ProblemNote error={error} again={() => void refetch()} />
       {!data && !error && <Loading what="the vehicles" />}
       {data && rows.length === 0 && (
         <Empty title="No vehicle here">
@@ -206,13 +206,13 @@ const inputOf = ({ id: _i, version: _v, ...input }: Vehicle): VehicleInput => in
 export function VehiclePage() {
   const { vehicleId = '' } = useParams();
   const may = useMay();
-  const { data, error } = useVehicleQuery(vehicleId);
+  const { data, error, refetch } = useVehicleQuery(vehicleId);
   const [change, { error: refused, isLoading }] = useChangeVehicleMutation();
   const [editing, setEditing] = useState(false);
   if (error)
     return (
       <main className="p-6">
-        <ProblemNote error={error} />
+        <ProblemNote error={error} again={() => void refetch()} />
       </main>
     );
   if (!data)
