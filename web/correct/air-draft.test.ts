@@ -5,7 +5,7 @@ import type { AirRequest } from '../../contract/capture/capture.ts';
 import type { Units } from '../base/format.ts';
 import { AIR_COLUMNS } from './air-columns.ts';
 import { cellsOf, pastedRows } from './air-paste.ts';
-import { cellIn, requestOf, stored, type Cell } from './use-air-draft.ts';
+import { alike, cellIn, requestOf, stored, type Cell } from './use-air-draft.ts';
 
 const METRIC: Units = {
   power: { unit: 'kW', of: (v) => v },
@@ -121,6 +121,12 @@ describe('what is typed when the units are switched', () => {
     expect(cellIn(cell('70 °F', '°C'), 'temperature', KINDS, OTHER)).toBe('70 °F');
     expect(cellIn(cell('48', '%'), 'humidity', { ...KINDS, humidityKind: 'dew point' }, OTHER)).toBe('48');
   });
+});
+
+it('stored readings of a column have the same decimals', () => {
+  expect(alike(['1006', '1005.9', '−3'])).toEqual(['1006.0', '1005.9', '−3.0']);
+  expect(alike(['52', '51'])).toEqual(['52', '51']);
+  expect(alike([])).toEqual([]);
 });
 
 describe('rows that are pasted', () => {

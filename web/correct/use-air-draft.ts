@@ -37,6 +37,16 @@ export function stored(air: NonNullable<Pull['air']>, column: AirColumn, units: 
   return rounded(relative ? air.humidityValue : units.temperature.of(air.humidityValue), DIGITS.humidity);
 }
 
+/** Stored readings of a column with as many decimals as the finest of them, so that they can be compared by eye. */
+export function alike(texts: readonly string[]): string[] {
+  const decimals = (text: string): number => text.split('.')[1]?.length ?? 0;
+  const most = Math.max(0, ...texts.map(decimals));
+  return texts.map((text) => {
+    if (decimals(text) === most) return text;
+    return `${text.includes('.') ? text : `${text}.`}${'0'.repeat(most - decimals(text))}`;
+  });
+}
+
 /** A typed cell in the unit the column is shown in now: what was typed under another is turned into it. */
 export function cellIn(cell: Cell, column: AirColumn, { humidityKind }: AirKinds, units: Units): string {
   const now = unitOf(column, humidityKind, units);
@@ -90,10 +100,16 @@ export function useAirDraft(
   const [saving, setSaving] = useState(false);
   const changed = pulls.filter((pull) => draft[pull.id]);
 
+  const read = pulls.filter((pull) => pull.air);
+  const kept = Object.fromEntries(
+    AIR_COLUMNS.map((column) => {
+      const texts = alike(read.map((pull) => stored(pull.air!, column, units)));
+      return [column, new Map(read.map((pull, i) => [pull.id, texts[i]]))];
+    }),
+  ) as Record<AirColumn, Map<string, string>>;
   const shown = (pull: Pull, column: AirColumn): string => {
     const cell = draft[pull.id]?.[column];
-    if (cell) return cellIn(cell, column, kinds, units);
-    return pull.air ? stored(pull.air, column, units) : '';
+    return cell ? cellIn(cell, column, kinds, units) : (kept[column].get(pull.id) ?? '');
   };
   const cellOf = (column: AirColumn, text: string): Cell => ({
     text,
@@ -156,11 +172,11 @@ export function useAirDraft(
       const problem = await send(pull);
       if (problem) bad[pull.id] = problem;
     }
-    const kept = changed.filter((pull) => !bad[pull.id]).map((pull) => pull.id);
-    drop(kept);
+    const sent = changed.filter((pull) => !bad[pull.id]).map((pull) => pull.id);
+    drop(sent);
     setProblems(bad);
     setSaving(false);
-    if (kept.length > 0) toast.success(`${kept.length} ${kept.length === 1 ? 'reading' : 'readings'} saved.`);
+    if (sent.length > 0) toast.success(`${sent.length} ${sent.length === 1 ? 'reading' : 'readings'} saved.`);
   };
   const discard = (): void => {
     drop(changed.map(({ id }) => id));
