@@ -78,6 +78,11 @@ describe('the role the servers run under', () => {
     );
     expect(await tables(`not has_table_privilege('evidentia_test', c.oid, 'select')`)).toEqual([]);
   });
+  it('of a person it changes the password, and not what they may do', async () => {
+    for (const set of ["role = 'reviewer'", 'clearance = true', "email = 'x'", 'active = true'])
+      expect([set, await tried(`update people set ${set}`)]).toEqual([set, NOT_ALLOWED]);
+    expect(await tried('update people set password_hash = password_hash')).toBe('done');
+  });
   it('cannot write what triggers keep: the record of changes that claims are held against', async () => {
     for (const sql of [
       "insert into input_changes (kind, subject_id, version, at, what) values ('air', gen_random_uuid(), 1, now(), 'x')",

@@ -16,7 +16,6 @@ export const CHANGED = [
   'fitments',
   'kept_requests',
   'parts',
-  'people',
   'pull_files',
   'pulls',
   'sensors',
@@ -25,6 +24,8 @@ export const CHANGED = [
   'vehicles',
   'web_sessions',
 ] as const;
+/** Of a person the application changes the password; who may do what is the owner's to say. */
+const OF_PEOPLE = 'password_hash';
 /** Rows that are removed: of plans not locked, of the calendar, and what lives for a while only. */
 export const REMOVED = [
   'applications',
@@ -85,6 +86,7 @@ export async function grantRights(owner: pg.ClientBase, role: string): Promise<v
       `grant select, insert on all tables in schema public to ${to}`,
       `grant usage, select on all sequences in schema public to ${to}`,
       `grant update on ${list(CHANGED)} to ${to}`,
+      `grant update (${OF_PEOPLE}) on public.people to ${to}`,
       `grant delete on ${list(REMOVED)} to ${to}`,
       `revoke insert on ${list(BY_TRIGGERS)} from ${to}`,
       `grant select on all tables in schema drizzle to ${to}`,
