@@ -164,3 +164,21 @@ test('what cannot be read says so where one looks, and is asked for again', asyn
   await page.goto('/nowhere');
   await expect(page.getByText('There is no such page')).toBeVisible();
 });
+
+test('single keys do nothing behind a dialog, and can be turned off', async ({ page }) => {
+  await enterAs(page, /Maren Holt/);
+  await page.keyboard.press('?');
+  const keys = page.getByRole('dialog', { name: 'Keys' });
+  await expect(keys).toBeVisible();
+  await page.keyboard.press('/');
+  await expect(page.getByRole('dialog')).toHaveCount(1);
+  await page.keyboard.press('Escape');
+  await expect(keys).toBeHidden();
+  await page.getByRole('button', { name: 'Units and light' }).click();
+  await page.getByRole('menuitemradio', { name: 'off', exact: true }).click();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('?');
+  await page.keyboard.press('/');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await expect(page.getByRole('button', { name: 'Find' })).toHaveText('Find');
+});

@@ -69,6 +69,7 @@ describe('preferences', () => {
       temperature: '°C',
       pressure: 'hPa',
       theme: 'paper',
+      keys: 'on',
     }));
   it('are read back, and what is no choice is left', () => {
     kept.set(
@@ -88,6 +89,7 @@ describe('preferences', () => {
       fc.property(fc.string(), (text) => {
         kept.set('evidentia-preferences', text);
         expect(Object.keys(initial()).sort()).toEqual([
+          'keys',
           'power',
           'pressure',
           'temperature',
@@ -99,7 +101,7 @@ describe('preferences', () => {
   it('change one at a time', () =>
     expect(
       preferences.reducer(
-        { power: 'kW', torque: 'N·m', temperature: '°C', pressure: 'hPa', theme: 'paper' },
+        { power: 'kW', torque: 'N·m', temperature: '°C', pressure: 'hPa', theme: 'paper', keys: 'on' },
         preferred({ power: 'hp' }),
       ),
     ).toMatchObject({ power: 'hp', torque: 'N·m' }));

@@ -7,6 +7,7 @@ export interface Preferences {
   temperature: '°C' | '°F';
   pressure: 'hPa' | 'kPa' | 'inHg';
   theme: 'paper' | 'cell';
+  /** Whether a single key does something where nothing is typed (WCAG 2.1.4). */ keys: 'on' | 'off';
 }
 const STANDARD: Preferences = {
   power: 'kW',
@@ -14,6 +15,7 @@ const STANDARD: Preferences = {
   temperature: '°C',
   pressure: 'hPa',
   theme: 'paper',
+  keys: 'on',
 };
 const KEY = 'evidentia-preferences';
 
@@ -23,6 +25,7 @@ export const CHOICES = {
   temperature: ['°C', '°F'],
   pressure: ['hPa', 'kPa', 'inHg'],
   theme: ['paper', 'cell'],
+  keys: ['on', 'off'],
 } as const satisfies { [K in keyof Preferences]: readonly Preferences[K][] };
 
 function kept(): Preferences {

@@ -30,6 +30,7 @@ export function Shell() {
   const [showKeys, setShowKeys] = useState(false);
   const [changing, setChanging] = useState(false);
   const person = session?.person;
+  const { keys } = useAppSelector((state) => state.preferences);
   const hasEnded = useAppSelector((state) => state.sessionEnded);
   useArriving();
   useEffect(() => {
@@ -39,6 +40,9 @@ export function Shell() {
         event.metaKey ||
         event.ctrlKey ||
         event.altKey ||
+        keys === 'off' ||
+        // Behind a dialog nothing is to happen.
+        document.querySelector('[role=dialog], [role=alertdialog]') !== null ||
         target.isContentEditable ||
         ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName)
       )
@@ -54,7 +58,7 @@ export function Shell() {
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, []);
+  }, [keys]);
   return (
     <div className="grid min-h-screen grid-rows-[44px_1fr]">
       <a
@@ -86,7 +90,7 @@ export function Shell() {
             className="flex items-center gap-1.5 hover:text-ink"
           >
             <Search size={14} aria-hidden />
-            Find <Kbd>/</Kbd>
+            Find {keys === 'on' && <Kbd>/</Kbd>}
           </button>
           {person ? (
             <PersonMenu
@@ -169,6 +173,7 @@ const KIND_NAMES: Record<keyof Preferences, string> = {
   temperature: 'Temperature',
   pressure: 'Pressure',
   theme: 'Light',
+  keys: 'Single keys: / and ?',
 };
 const THEME_NAMES = { paper: 'paper (office)', cell: 'dark (dyno cell)' } as const;
 
@@ -225,6 +230,7 @@ function PersonMenu({
   onPassword: () => void;
 }) {
   const [signOut] = useSignOutMutation();
+  const { keys } = useAppSelector((state) => state.preferences);
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const leave = async (): Promise<void> => {
@@ -244,7 +250,7 @@ function PersonMenu({
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="end" sideOffset={8} className={menuBox}>
           <DropdownMenu.Item className={menuItem} onSelect={onKeys}>
-            Keys <Kbd>?</Kbd>
+            Keys {keys === 'on' && <Kbd>?</Kbd>}
           </DropdownMenu.Item>
           {OVERSEE.includes(person.role) && (
             <DropdownMenu.Item className={menuItem} onSelect={() => void navigate('/trail')}>
