@@ -82,6 +82,7 @@ describe('preferences', () => {
       temperature: '°C',
       pressure: 'hPa',
       theme: 'cell',
+      keys: 'on',
     });
   });
   it('survive whatever stands in the browser', () =>
