@@ -37,7 +37,7 @@ export interface ReadTable<Field extends string = string> {
 }
 
 /** Most rows of a table that is read at once. */
-export const MAX_TABLE_ROWS = 50_000;
+export const MAX_TABLE_ROWS = 200_000;
 /** Longest cell, characters. */
 const MAX_CELL_CHARS = 10_000;
 /** What a spreadsheet takes for the beginning of a formula, also behind a line break within the cell. */
@@ -280,15 +280,29 @@ const sameCell = (a: Cell | undefined, b: Cell | undefined): boolean =>
  * What an import would do: rows are known by their key; a column that the file does not have is
  * left as it is. The same key twice in one file is a problem, since the later would silently win.
  */
-export function planImport<Field extends string>(
+export function planImport<Field extends string>(...asked: Planning<Field>): ImportPlan<Field> {
+  const steps = planningImport(...asked);
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+  }
+}
+type Planning<Field extends string> = [
   table: ReadTable<Field>,
   keyOf: (values: RowValues<Field>) => string,
   existing: ReadonlyMap<string, { id: string; values: RowValues<Field> }>,
-): ImportPlan<Field> {
+];
+/** Rows after which planning pauses. */
+const PAUSE_ROWS = 1000;
+/** The same in steps, for a thread that others wait for: it pauses after every thousand rows. */
+export function* planningImport<Field extends string>(
+  ...[table, keyOf, existing]: Planning<Field>
+): Generator<void, ImportPlan<Field>> {
   const problems = [...table.problems];
   const seen = new Map<string, number>();
   const rows: PlannedRow<Field>[] = [];
-  for (const { line, values } of table.rows) {
+  for (const [i, { line, values }] of table.rows.entries()) {
+    if (i % PAUSE_ROWS === PAUSE_ROWS - 1) yield;
     const key = keyOf(values);
     const first = seen.get(key);
     if (first !== undefined) {

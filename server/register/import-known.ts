@@ -1,5 +1,5 @@
 /** What the register holds already, as rows of a table. */
-import { asc, eq } from 'drizzle-orm';
+import { asc, eq, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import { IMPORT_KEYS, type ImportKind } from '../../contract/register/import.ts';
 import { isEmbargoed } from '../../core/register/embargo.ts';
@@ -18,7 +18,18 @@ export async function known(tx: Queryable, now: Date, kind: ImportKind, person: 
   };
   if (kind === 'fitments') for (const row of await tx.select().from(fitments)) put(row.id, fitmentShown(row));
   if (kind === 'parts') for (const row of await partRows(tx, now, person)) put(row.id, row.values);
-  if (kind === 'applications') {
+  if (kind === 'applications')
+    for await (const rows of applicationPages(tx))
+      for (const { partId, fitmentId, part, ...f } of rows)
+        put(`${partId} ${fitmentId}`, { sku: partShown(part, person, now).sku, ...f });
+  return out;
+}
+
+const PAGE = 2000;
+/** Applications of the register in pages: there may be very many. */
+async function* applicationPages(tx: Queryable) {
+  let after: { partId: string; fitmentId: string } | undefined;
+  for (;;) {
     const rows = await tx
       .select({
         partId: applications.partId,
@@ -31,11 +42,17 @@ export async function known(tx: Queryable, now: Date, kind: ImportKind, person: 
       })
       .from(applications)
       .innerJoin(parts, eq(parts.id, applications.partId))
-      .innerJoin(fitments, eq(fitments.id, applications.fitmentId));
-    for (const { partId, fitmentId, part, ...f } of rows)
-      put(`${partId} ${fitmentId}`, { sku: partShown(part, person, now).sku, ...f });
+      .innerJoin(fitments, eq(fitments.id, applications.fitmentId))
+      .where(
+        after &&
+          sql`(${applications.partId}, ${applications.fitmentId}) > (${after.partId}::uuid, ${after.fitmentId}::uuid)`,
+      )
+      .orderBy(asc(applications.partId), asc(applications.fitmentId))
+      .limit(PAGE);
+    yield rows;
+    if (rows.length < PAGE) return;
+    after = rows.at(-1);
   }
-  return out;
 }
 
 /** Parts as rows of a table: the newest revision speaks for the part. Under embargo only for people with clearance. */

@@ -2,18 +2,17 @@ import type { Person } from '../../contract/base/http.ts';
 import { IMPORT_COLUMNS, IMPORT_KEYS, type ImportKind } from '../../contract/register/import.ts';
 import { FitmentInput, PartInput, RevisionInput } from '../../contract/register/register.ts';
 import {
-  planImport,
-  type readTable,
+  planningImport,
+  type ReadTable,
   type ImportPlan,
   type PlannedRow,
   type RowProblem,
 } from '../../core/register/spreadsheet.ts';
 import type { Queryable } from '../base/db.ts';
+import { inParts, unhurried } from '../base/unhurried.ts';
 import { applicationIds, known } from './import-known.ts';
 import { fitmentValues, partValues, revisionValues } from './import-values.ts';
 
-/** A table as it was read, cell by cell. */
-export type Table = ReturnType<typeof readTable>;
 export type Plan = ImportPlan & { unknownHeaders: readonly string[] };
 
 /** What a table would change, and what is wrong in which row. */
@@ -22,16 +21,16 @@ export async function plannedOf(
   now: Date,
   kind: ImportKind,
   person: Person,
-  table: Table,
+  table: ReadTable,
 ): Promise<Plan> {
   const there = await known(tx, now, kind, person);
-  const planned = planImport(table, IMPORT_KEYS[kind], there);
+  const planned = await unhurried(planningImport(table, IMPORT_KEYS[kind], there));
   const problems: RowProblem[] = [...planned.problems];
   const check =
     kind === 'applications'
       ? await applicationProblems(tx, now, planned.rows, person)
-      : recordProblems(kind, planned.rows);
-  problems.push(...check);
+      : await recordProblemsOf(kind, planned.rows);
+  for (const problem of check) problems.push(problem);
   const bad = new Set(check.map((p) => p.line));
   return {
     rows: planned.rows.filter((row) => !bad.has(row.line)),
@@ -40,6 +39,11 @@ export async function plannedOf(
   };
 }
 
+async function recordProblemsOf(kind: ImportKind, rows: readonly PlannedRow[]): Promise<RowProblem[]> {
+  const all: RowProblem[] = [];
+  for await (const part of inParts(rows, 200)) all.push(...recordProblems(kind, part));
+  return all;
+}
 /** What the record as a whole refuses, cell by cell already checked. */
 export function recordProblems(kind: ImportKind, rows: readonly PlannedRow[]): RowProblem[] {
   return rows.flatMap((row): RowProblem[] => {
@@ -68,28 +72,23 @@ export async function applicationProblems(
   person: Person,
 ): Promise<RowProblem[]> {
   const ids = await applicationIds(tx, now, person);
-  return rows.flatMap((row): RowProblem[] => {
-    if (row.action !== 'add') return [];
-    const { part, fitment } = ids(row.values);
-    return [
-      ...(part
-        ? []
-        : [
-            {
-              line: row.line,
-              column: 'SKU',
-              message: `“${String(row.values.sku)}” is no SKU of the register.`,
-            },
-          ]),
-      ...(fitment
-        ? []
-        : [
-            {
-              line: row.line,
-              column: 'Model',
-              message: 'no fitment of this maker, model, output variant and market is in the register.',
-            },
-          ]),
-    ];
-  });
+  const all: RowProblem[] = [];
+  for await (const part of inParts(rows)) all.push(...part.flatMap((row) => strangersIn(row, ids)));
+  return all;
+}
+type Ids = Awaited<ReturnType<typeof applicationIds>>;
+function strangersIn(row: PlannedRow, ids: Ids): RowProblem[] {
+  if (row.action !== 'add') return [];
+  const { line, values } = row;
+  const { part, fitment } = ids(values);
+  const found: RowProblem[] = [];
+  if (!part)
+    found.push({ line, column: 'SKU', message: `“${String(values.sku)}” is no SKU of the register.` });
+  if (!fitment)
+    found.push({
+      line,
+      column: 'Model',
+      message: 'no fitment of this maker, model, output variant and market is in the register.',
+    });
+  return found;
 }

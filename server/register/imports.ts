@@ -17,17 +17,15 @@ import {
 import { recordAudit } from '../base/audit.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, RefusalError } from '../base/refusals.ts';
+import { inParts } from '../base/unhurried.ts';
 import { fitmentShown } from './fitments.ts';
 import { known, partRows } from './import-known.ts';
 import { plannedOf, type Plan } from './import-plan.ts';
 import { writeRows } from './import-write.ts';
 import { applications, fitments, parts } from './tables.ts';
-import { readTableTask } from './tasks.ts';
+import { tableOf } from './tasks.ts';
 
 export type ImportService = ReturnType<typeof createImportService>;
-
-/** Lets whoever waits be answered between two steps that take a while. */
-const othersFirst = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
 
 /** Rows of a preview that are shown. */
 const SHOWN_ROWS = 200;
@@ -36,27 +34,30 @@ const SHOWN_ROWS = 200;
 export function createImportService({ db, now, newId, threads }: Needs) {
   const columnsOf = (kind: ImportKind): readonly ColumnSpec[] => IMPORT_COLUMNS[kind];
 
-  const digestOf = (kind: ImportKind, planned: Plan): string =>
-    createHash('sha256')
-      .update(JSON.stringify([kind, planned.rows, planned.problems]))
-      .digest('hex');
+  const digestOf = async (kind: ImportKind, { rows, problems }: Plan): Promise<string> => {
+    const hash = createHash('sha256').update(kind);
+    for await (const part of inParts(rows)) hash.update(JSON.stringify(part));
+    for await (const part of inParts(problems)) hash.update(JSON.stringify(part));
+    return hash.digest('hex');
+  };
   const count = (planned: Plan, action: PlannedRow['action']): number =>
     planned.rows.filter((row) => row.action === action).length;
 
   return {
     /** What an import would do; nothing is changed. */
     async preview(person: Person, kind: ImportKind, text: string): Promise<ImportPreview> {
-      const table = await threads.run(readTableTask, kind, text);
-      await othersFirst();
+      const table = await tableOf(threads, kind, text);
       const planned = await plannedOf(db, now(), kind, person, table);
-      await othersFirst();
-      const order = { change: 0, add: 1, keep: 2 };
+      // As they stand in the table, changes first.
+      const shown = (['change', 'add', 'keep'] as const).flatMap((action) =>
+        planned.rows.filter((row) => row.action === action).slice(0, SHOWN_ROWS),
+      );
       const header = (field: string): string =>
         columnsOf(kind).find((c) => c.field === field)?.header ?? field;
       const cell = (value: Cell): string =>
         value === null ? 'empty' : Array.isArray(value) ? value.join(', ') : String(value);
       return {
-        digest: digestOf(kind, planned),
+        digest: await digestOf(kind, planned),
         counts: {
           add: count(planned, 'add'),
           change: count(planned, 'change'),
@@ -64,31 +65,27 @@ export function createImportService({ db, now, newId, threads }: Needs) {
         },
         unknownHeaders: [...planned.unknownHeaders],
         problems: planned.problems.map((p) => ({ ...p })),
-        rows: [...planned.rows]
-          .sort((a, b) => order[a.action] - order[b.action] || a.line - b.line)
-          .slice(0, SHOWN_ROWS)
-          .map((row) => ({
-            line: row.line,
-            action: row.action,
-            key: importLabel(kind, row.values),
-            changes:
-              row.action === 'change'
-                ? row.changes.map((c) => ({ field: header(c.field), from: cell(c.from), to: cell(c.to) }))
-                : [],
-          })),
+        rows: shown.slice(0, SHOWN_ROWS).map((row) => ({
+          line: row.line,
+          action: row.action,
+          key: importLabel(kind, row.values),
+          changes:
+            row.action === 'change'
+              ? row.changes.map((c) => ({ field: header(c.field), from: cell(c.from), to: cell(c.to) }))
+              : [],
+        })),
       };
     },
 
     /** Does what the preview said, whole or not at all. A table with a problem in it is not imported in part. */
     async apply(person: Person, kind: ImportKind, text: string, digest: string) {
       // Read before anything is locked: others go on meanwhile.
-      const table = await threads.run(readTableTask, kind, text);
+      const table = await tableOf(threads, kind, text);
       return db.transaction(async (tx) => {
         await tx.execute(
           sql`lock table ${kind === 'fitments' ? fitments : kind === 'parts' ? parts : applications} in share row exclusive mode`,
         );
         const planned = await plannedOf(tx, now(), kind, person, table);
-        await othersFirst();
         if (planned.problems.length > 0) {
           const first = planned.problems[0];
           throw new RefusalError(
@@ -100,7 +97,7 @@ export function createImportService({ db, now, newId, threads }: Needs) {
             { line: first.line, ...(first.column ? { column: first.column } : {}) },
           );
         }
-        if (digestOf(kind, planned) !== digest)
+        if ((await digestOf(kind, planned)) !== digest)
           throw conflict(
             'REGISTER_MOVED_ON',
             'The register or the table has changed since the preview.',

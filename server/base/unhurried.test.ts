@@ -1,0 +1,27 @@
+import { expect, it } from 'vitest';
+import { inParts, unhurried } from './unhurried.ts';
+
+it('work in steps is done to its end, and lets others in between', async () => {
+  const said: string[] = [];
+  function* work(): Generator<void, string> {
+    for (const step of ['one', 'two']) {
+      said.push(step);
+      yield;
+    }
+    return 'done';
+  }
+  const waiting = unhurried(work());
+  setImmediate(() => said.push('others'));
+  expect(await waiting).toBe('done');
+  expect(said.indexOf('others')).toBeLessThan(said.indexOf('two') + 1);
+  expect(said).toEqual(expect.arrayContaining(['one', 'two', 'others']));
+});
+it('a list comes whole and in order, whatever the size of its parts', async () => {
+  const list = Array.from({ length: 23 }, (_, i) => i);
+  for (const size of [1, 4, 23, 100]) {
+    const parts: number[][] = [];
+    for await (const part of inParts(list, size)) parts.push([...part]);
+    expect(parts.flat()).toEqual(list);
+    expect(Math.max(...parts.map((part) => part.length))).toBeLessThanOrEqual(size);
+  }
+});
