@@ -4,7 +4,7 @@ import { inParts, unhurried } from './unhurried.ts';
 it('work in steps is done to its end, and lets others in between', async () => {
   const said: string[] = [];
   function* work(): Generator<void, string> {
-    for (const step of ['one', 'two']) {
+    for (const step of ['one', 'two', 'three']) {
       said.push(step);
       yield;
     }
@@ -13,8 +13,8 @@ it('work in steps is done to its end, and lets others in between', async () => {
   const waiting = unhurried(work());
   setImmediate(() => said.push('others'));
   expect(await waiting).toBe('done');
-  expect(said.indexOf('others')).toBeLessThan(said.indexOf('two') + 1);
-  expect(said).toEqual(expect.arrayContaining(['one', 'two', 'others']));
+  expect(said).toHaveLength(4);
+  expect(said.indexOf('others')).toBeLessThan(said.indexOf('three'));
 });
 it('a list comes whole and in order, whatever the size of its parts', async () => {
   const list = Array.from({ length: 23 }, (_, i) => i);
