@@ -7,6 +7,7 @@ import { once } from 'node:events';
 import { setTimeout as later } from 'node:timers/promises';
 import { Worker } from 'node:worker_threads';
 import pg from 'pg';
+import { planBody, type About } from './base/kills.ts';
 import { fillRegister } from './register/fill-register.ts';
 
 const { OWNER_URL, BASE, SERVER_PID } = process.env as Record<string, string>;
@@ -33,10 +34,8 @@ const cookie = signedIn.headers.get('set-cookie')!.split(';')[0];
 const send = (method: string, path: string, type: string, body: string | Buffer<ArrayBuffer>) =>
   fetch(BASE + path, { method, headers: { cookie, 'content-type': type }, body });
 
-const { rows: places } = await owner.query<
-  Record<string, string>
->(`select v.fitment_id as fitment, v.id as vehicle,
-  (select id from dynos limit 1) as dyno, r.id as revision, p.category
+const { rows: places } = await owner.query<About>(`select v.fitment_id as "fitmentId", v.id as "vehicleId",
+  (select id from dynos limit 1) as "dynoId", r.id as "partRevisionId", p.category
   from vehicles v join applications a on a.fitment_id = v.fitment_id
   join parts p on p.id = a.part_id and p.embargo_until is null join part_revisions r on r.part_id = p.id limit 1`);
 const [place] = places;
@@ -44,34 +43,7 @@ const made = await send(
   'POST',
   '/tests',
   'application/json',
-  JSON.stringify({
-    question: 'What holds the house up?',
-    fitmentId: place.fitment,
-    vehicleId: place.vehicle,
-    dynoId: place.dyno,
-    standard: 'sae-j1349',
-    band: { fromRpm: 2500, toRpm: 6500, stepRpm: 50 },
-    metrics: ['upTo'],
-    protocol: 'A-B-A',
-    order: ['stock', 'part', 'stock'],
-    pullsPerRun: 3,
-    warmUps: 1,
-    remount: false,
-    gear: '4th',
-    fuel: '95 RON',
-    arms: [
-      { key: 'stock', label: 'stock', role: 'baseline', from: null, changes: [] },
-      {
-        key: 'part',
-        label: 'part',
-        role: 'part',
-        from: null,
-        changes: [
-          { kind: 'part fitted', category: place.category, partRevisionId: place.revision, settings: {} },
-        ],
-      },
-    ],
-  }),
+  JSON.stringify(planBody(place, 'What holds the house up?')),
 );
 const { id: testId } = (await made.json()) as { id: string };
 await send('POST', `/tests/${testId}/lock`, 'application/json', '{}');

@@ -103,44 +103,47 @@ export interface About {
   readonly partRevisionId: string;
   readonly category: string;
 }
-/** Deeds of every kind in turn, each with a mark of its own. */
-// eslint-disable-next-line max-lines-per-function -- a table of deeds, a few lines each
-export function deedsOn(
+/** A plan of one part against stock, nine counted pulls. */
+export const planBody = (
   { fitmentId, vehicleId, dynoId, partRevisionId, category }: About,
-  rng: Rng,
-): () => Deed {
+  question: string,
+): object => ({
+  question,
+  fitmentId,
+  vehicleId,
+  dynoId,
+  standard: 'sae-j1349',
+  band: { fromRpm: 2500, toRpm: 6500, stepRpm: 50 },
+  metrics: ['upTo'],
+  protocol: 'A-B-A',
+  order: ['stock', 'part', 'stock'],
+  pullsPerRun: 3,
+  warmUps: 1,
+  remount: false,
+  gear: '4th',
+  fuel: '95 RON',
+  arms: [
+    { key: 'stock', label: 'stock', role: 'baseline', from: null, changes: [] },
+    {
+      key: 'part',
+      label: 'part',
+      role: 'part',
+      from: null,
+      changes: [{ kind: 'part fitted', category, partRevisionId, settings: {} }],
+    },
+  ],
+});
+
+/** Deeds of every kind in turn, each with a mark of its own. */
+export function deedsOn(about: About, rng: Rng): () => Deed {
+  const { fitmentId, vehicleId, dynoId } = about;
   let n = 0;
   const DAY = 86_400_000;
   const makers: readonly ((mark: string) => Omit<Deed, 'mark'>)[] = [
     (mark) => ({
       kind: 'test',
       path: '/tests',
-      body: {
-        question: mark,
-        fitmentId,
-        vehicleId,
-        dynoId,
-        standard: 'sae-j1349',
-        band: { fromRpm: 2500, toRpm: 6500, stepRpm: 50 },
-        metrics: ['upTo'],
-        protocol: 'A-B-A',
-        order: ['stock', 'part', 'stock'],
-        pullsPerRun: 3,
-        warmUps: 1,
-        remount: false,
-        gear: '4th',
-        fuel: '95 RON',
-        arms: [
-          { key: 'stock', label: 'stock', role: 'baseline', from: null, changes: [] },
-          {
-            key: 'part',
-            label: 'part',
-            role: 'part',
-            from: null,
-            changes: [{ kind: 'part fitted', category, partRevisionId, settings: {} }],
-          },
-        ],
-      },
+      body: planBody(about, mark),
     }),
     (mark) => {
       const start = Date.UTC(2030, 0, 1) + n * 2 * DAY;

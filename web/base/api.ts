@@ -3,22 +3,24 @@ import { DemoPeopleSchema, RefusalSchema, SessionSchema, type Session } from '..
 import type { z } from 'zod';
 import { askServer } from './base-query.ts';
 
+/** What is read of the records, by name: all of it is read anew when somebody signs in again. */
+export const RECORDS = [
+  'Tests',
+  'Test',
+  'Analysis',
+  'Claims',
+  'Claim',
+  'Catalogue',
+  'Register',
+  'Coverage',
+  'Schedule',
+] as const;
+
 /** One connection to the server; each stage adds its endpoints. */
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: askServer,
-  tagTypes: [
-    'Session',
-    'Tests',
-    'Test',
-    'Analysis',
-    'Claims',
-    'Claim',
-    'Catalogue',
-    'Register',
-    'Coverage',
-    'Schedule',
-  ],
+  tagTypes: ['Session', ...RECORDS],
   endpoints: (build) => ({
     session: build.query<Session, void>({
       query: () => '/session',

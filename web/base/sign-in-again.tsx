@@ -1,6 +1,6 @@
 import { useNavigate } from 'react-router';
 import { SignInRequest, type Person } from '../../contract/base/http.ts';
-import { api, useDemoSignInMutation, useSignInMutation } from './api.ts';
+import { api, RECORDS, useDemoSignInMutation, useSignInMutation } from './api.ts';
 import { RecordForm } from './record-form.tsx';
 import { goesOn } from './session-ended.ts';
 import { useAppDispatch } from './store.ts';
@@ -9,17 +9,6 @@ import { Button, Dialog, ProblemNote } from './ui.tsx';
 const WHO = [
   { name: 'email', label: 'E-mail', kind: 'email', autoComplete: 'username', span: 12 },
   { name: 'password', label: 'Password', kind: 'password', autoComplete: 'current-password', span: 12 },
-] as const;
-const READ_AGAIN = [
-  'Tests',
-  'Test',
-  'Analysis',
-  'Claims',
-  'Claim',
-  'Catalogue',
-  'Register',
-  'Coverage',
-  'Schedule',
 ] as const;
 
 /** The session has ended: whoever was at work signs in over the page and goes on; what was typed stays behind it. */
@@ -35,7 +24,7 @@ export function SignInAgain({ person, demo }: { person: Person; demo: boolean })
     if (error) return;
     dispatch(goesOn());
     if (data?.person?.id === person.id) {
-      dispatch(api.util.invalidateTags([...READ_AGAIN]));
+      dispatch(api.util.invalidateTags([...RECORDS]));
       return;
     }
     // Somebody else: nothing of the page before is theirs.

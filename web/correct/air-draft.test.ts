@@ -5,7 +5,7 @@ import type { AirRequest } from '../../contract/capture/capture.ts';
 import type { Units } from '../base/format.ts';
 import { AIR_COLUMNS } from './air-columns.ts';
 import { cellsOf, pastedRows } from './air-paste.ts';
-import { alike, cellIn, requestOf, stored, type Cell } from './use-air-draft.ts';
+import { alike, cellIn, isOfKind, requestOf, stored, type Cell } from './use-air-draft.ts';
 
 const METRIC: Units = {
   power: { unit: 'kW', of: (v) => v },
@@ -119,7 +119,25 @@ describe('what is typed when the units are switched', () => {
     expect(cellIn(cell('21,5', '°C'), 'temperature', KINDS, METRIC)).toBe('21,5');
     expect(cellIn(cell('about 21', '°C'), 'temperature', KINDS, OTHER)).toBe('about 21');
     expect(cellIn(cell('70 °F', '°C'), 'temperature', KINDS, OTHER)).toBe('70 °F');
-    expect(cellIn(cell('48', '%'), 'humidity', { ...KINDS, humidityKind: 'dew point' }, OTHER)).toBe('48');
+    expect(cellIn(cell('48', '%'), 'humidity', { ...KINDS, humidityKind: 'dew point' }, OTHER)).toBe('48 %');
+  });
+});
+
+describe('when what humidity or pressure is, is changed', () => {
+  const dew = { pressureKind: 'station', humidityKind: 'dew point' } as const;
+  const sea = { pressureKind: 'sea level', humidityKind: 'relative' } as const;
+  it('a share that was typed is refused as a dew point, not taken for one', () => {
+    const humidity = cellIn({ text: '48', unit: '%' }, 'humidity', dew, METRIC);
+    expect(requestOf(['21', '1004', humidity], dew, METRIC)).toEqual({
+      why: '“48 %” is no number: “%” does not belong. Write it in °C, °F, K.',
+    });
+  });
+  it('a stored reading of another kind does not stand in the cell', () => {
+    expect(isOfKind(reading, 'humidity', KINDS)).toBe(true);
+    expect(isOfKind(reading, 'humidity', dew)).toBe(false);
+    expect(isOfKind(reading, 'pressure', dew)).toBe(true);
+    expect(isOfKind(reading, 'pressure', sea)).toBe(false);
+    expect(isOfKind(reading, 'temperature', { ...dew, ...sea })).toBe(true);
   });
 });
 

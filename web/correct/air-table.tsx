@@ -62,6 +62,8 @@ export function AirTable({
                       aria-label={`${column} of ${pull.label}`}
                       aria-invalid={draft.problems[pull.id] !== undefined}
                       value={draft.shown(pull, column)}
+                      placeholder={draft.otherwise(pull, column)}
+                      title={draft.otherwise(pull, column) || undefined}
                       onChange={(e) => draft.change(pull, column, e.target.value)}
                       onPaste={(e) => {
                         if (draft.paste(e.clipboardData.getData('text'), row, k)) e.preventDefault();
@@ -74,7 +76,7 @@ export function AirTable({
                       )}
                     />
                   ) : (
-                    draft.shown(pull, column)
+                    draft.shown(pull, column) || draft.otherwise(pull, column)
                   )}
                 </td>
               ))}

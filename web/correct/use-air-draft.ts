@@ -47,14 +47,21 @@ export function alike(texts: readonly string[]): string[] {
   });
 }
 
-/** A typed cell in the unit the column is shown in now: what was typed under another is turned into it. */
+/** A typed cell in the unit the column is shown in now: what was typed under another is turned into it, or keeps its own. */
 export function cellIn(cell: Cell, column: AirColumn, { humidityKind }: AirKinds, units: Units): string {
   const now = unitOf(column, humidityKind, units);
   if (cell.unit === now) return cell.text;
   const typed = typedNumber(cell.text);
   const turned = typed.is === 'number' ? between(typed.value, cell.unit, now) : undefined;
-  return turned === undefined ? cell.text : rounded(turned, DIGITS[column]);
+  if (turned !== undefined) return rounded(turned, DIGITS[column]);
+  // No way leads from a share to a temperature: with its unit beside it, it cannot pass for one.
+  return typed.is === 'number' ? `${cell.text} ${cell.unit}` : cell.text;
 }
+
+/** Whether a stored reading is of the kind the column is in now; 10 °C of dew point must not pass for 10 % of humidity. */
+export const isOfKind = (air: NonNullable<Pull['air']>, column: AirColumn, kinds: AirKinds): boolean =>
+  (column !== 'humidity' || air.humidityKind === kinds.humidityKind) &&
+  (column !== 'pressure' || air.pressureKind === kinds.pressureKind);
 
 /** What was typed as a request, or what is wrong with it. */
 export function requestOf(
@@ -103,13 +110,21 @@ export function useAirDraft(
   const read = pulls.filter((pull) => pull.air);
   const kept = Object.fromEntries(
     AIR_COLUMNS.map((column) => {
-      const texts = alike(read.map((pull) => stored(pull.air!, column, units)));
-      return [column, new Map(read.map((pull, i) => [pull.id, texts[i]]))];
+      const ofKind = read.filter((pull) => isOfKind(pull.air!, column, kinds));
+      const texts = alike(ofKind.map((pull) => stored(pull.air!, column, units)));
+      return [column, new Map(ofKind.map((pull, i) => [pull.id, texts[i]]))];
     }),
   ) as Record<AirColumn, Map<string, string>>;
   const shown = (pull: Pull, column: AirColumn): string => {
     const cell = draft[pull.id]?.[column];
     return cell ? cellIn(cell, column, kinds, units) : (kept[column].get(pull.id) ?? '');
+  };
+  /** A stored reading of another kind than the column is in now, with what it is; empty where there is none. */
+  const otherwise = (pull: Pull, column: AirColumn): string => {
+    if (!pull.air || isOfKind(pull.air, column, kinds)) return '';
+    const { humidityKind, pressureKind } = pull.air;
+    const what = column === 'pressure' ? pressureKind : humidityKind;
+    return `${stored(pull.air, column, units)} ${unitOf(column, humidityKind, units)} ${what}`;
   };
   const cellOf = (column: AirColumn, text: string): Cell => ({
     text,
@@ -183,5 +198,19 @@ export function useAirDraft(
     setProblems({});
   };
   const isTyped = (pull: Pull, column: AirColumn): boolean => draft[pull.id]?.[column] !== undefined;
-  return { shown, change, paste, fill, save, discard, saving, changed, problems, isTyped, isRead, isBare };
+  return {
+    shown,
+    otherwise,
+    change,
+    paste,
+    fill,
+    save,
+    discard,
+    saving,
+    changed,
+    problems,
+    isTyped,
+    isRead,
+    isBare,
+  };
 }
