@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { enterAs, filesOf, openTest } from './helpers.ts';
+import { choose, enterAs, filesOf, openTest } from './helpers.ts';
 
 test('files that cannot be used are refused with file, place and what to do; a question about columns is answered once', async ({
   page,
@@ -30,8 +30,8 @@ test('files that cannot be used are refused with file, place and what to do; a q
   await give('p6.csv', text.replace('Torque (N·m)', 'Torque'));
   await expect(refused).toContainText('column “Torque”: The unit of torque is not stated');
   await page.getByRole('button', { name: 'Say which columns' }).click();
-  await page.getByRole('dialog').getByLabel('Torque', { exact: true }).selectOption('Torque');
-  await page.getByLabel('Unit of torque').selectOption('N·m');
+  await choose(page.getByRole('dialog').getByLabel('Torque', { exact: true }), 'Torque');
+  await choose(page.getByLabel('Unit of torque'), 'N·m');
   await page.getByRole('button', { name: 'Read it with these columns' }).click();
   await expect(page.getByRole('row').filter({ hasText: 'p6.csv' })).toContainText('usable');
 });
@@ -41,7 +41,7 @@ test('a pull excluded late makes the published claim stale, in sight of everybod
   await openTest(page, 1, 'Pulls');
   await page.getByRole('button', { name: 'Exclude p5' }).click();
   await expect(page.getByRole('dialog')).toContainText('The result has been seen');
-  await page.getByLabel('Cause').selectOption('wheel slip');
+  await choose(page.getByLabel('Cause'), 'wheel slip');
   await page.getByRole('button', { name: 'Exclude the pull' }).click();
   await expect(page.getByRole('row').filter({ hasText: 'p5.csv' })).toContainText('excluded: wheel slip');
   await expect(page.getByRole('navigation', { name: 'Steps of the test' })).toContainText('stale');

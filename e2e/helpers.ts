@@ -1,4 +1,4 @@
-import { expect, type Page } from '@playwright/test';
+import { expect, type Locator, type Page } from '@playwright/test';
 import { simulateSession, type SimulatedSession } from '../bench/judge/simulate.ts';
 import { DEMO_TESTS } from '../demo/plan/tests.ts';
 import { scenarioOf } from '../demo/plan/scenario.ts';
@@ -45,4 +45,16 @@ export async function read(page: Page): Promise<void> {
   await page.waitForLoadState('networkidle');
   await expect(page.getByRole('main').first()).toBeVisible();
   await expect(page.getByText(/^Reading .* …$/)).toHaveCount(0);
+}
+/** Chooses in a list that opens, by what is written there. */
+export async function choose(field: Locator, label: string | RegExp | { index: number }): Promise<void> {
+  await field.click();
+  const list = field.page().getByRole('listbox').last();
+  await expect(list).toBeVisible();
+  const option =
+    typeof label === 'object' && 'index' in label
+      ? list.getByRole('option').nth(label.index)
+      : list.getByRole('option', { name: label, exact: typeof label === 'string' });
+  await option.click();
+  await expect(list).toBeHidden();
 }

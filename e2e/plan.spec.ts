@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { enterAs, leave, openTest } from './helpers.ts';
+import { choose, enterAs, leave, openTest } from './helpers.ts';
 
 /** Finds one of many by a few letters, in a picker. */
 async function pick(page: Page, label: string, phrase: string, option: RegExp): Promise<void> {
@@ -30,15 +30,13 @@ test('a plan is built from differences, says what it can claim and see, is locke
       .getByLabel('What is the test to show?')
       .fill('What does the kit give with the small pulley on pump fuel?');
     await pick(page, 'Fitment', 'brackwatter v8 4,2', /Brackwater Moor/);
-    await page.getByLabel('Vehicle', { exact: true }).selectOption({ label: 'SV-030 Moor, green' });
-    await page
-      .getByLabel('Dyno', { exact: true })
-      .selectOption({ label: 'Cell 1, loaded roller, enclosed cell' });
+    await choose(page.getByLabel('Vehicle', { exact: true }), 'SV-030 Moor, green');
+    await choose(page.getByLabel('Dyno', { exact: true }), 'Cell 1, loaded roller, enclosed cell');
     await expect(page.getByLabel('Gear, nearest 1:1')).toHaveValue('4th, 1.14:1');
   });
   await test.step('the part alone is stopped: it needs its calibration', async () => {
-    await page.getByLabel('Part for part').selectOption({ label: 'Supercharger kit, revision A (SC-900)' });
-    await page.getByLabel('pulley').selectOption('80 mm');
+    await choose(page.getByLabel('Part for part'), 'Supercharger kit, revision A (SC-900)');
+    await choose(page.getByLabel('pulley'), '80 mm');
     await arm(page, /Arm 1/).getByRole('button', { name: 'Put it in' }).click();
     await expect(arm(page, /Arm 1/)).toContainText('must not be run without a calibration made for it');
     await expect(arm(page, /Arm 1/)).toContainText(
@@ -50,10 +48,8 @@ test('a plan is built from differences, says what it can claim and see, is locke
     );
   });
   await test.step('with it, the claim names both', async () => {
-    await page.getByLabel('What changes in supercharger kit').selectOption('flash a calibration');
-    await page
-      .getByLabel('Calibration for supercharger kit')
-      .selectOption({ label: 'Moor kit, pump fuel, revision 2' });
+    await choose(page.getByLabel('What changes in supercharger kit'), 'flash a calibration');
+    await choose(page.getByLabel('Calibration for supercharger kit'), 'Moor kit, pump fuel, revision 2');
     await arm(page, /Arm 1/).getByRole('button', { name: 'Put it in' }).click();
     await expect(arm(page, /Arm 1/)).toContainText('part with its calibration');
     await expect(arm(page, /Arm 1/)).not.toContainText('must not be run');
@@ -81,7 +77,7 @@ test('a plan is built from differences, says what it can claim and see, is locke
     );
   });
   await test.step('its own order, moved by keyboard and by mouse', async () => {
-    await page.getByLabel('Add a run').selectOption({ label: 'supercharger kit' });
+    await choose(page.getByLabel('Add a run'), 'supercharger kit');
     const order = page.getByRole('list', { name: 'Run order' });
     await expect(order).toHaveText(/1 stock2 supercharger kit3 stock4 supercharger kit/);
     await expect(page.getByRole('radio', { name: 'Own order' })).toBeChecked();
@@ -154,7 +150,7 @@ test('a ladder stage tells what it adds, and a late amendment of what is claimed
 
   await openTest(page, 4, 'Plan');
   await page.getByRole('button', { name: 'Amend with a reason' }).click();
-  await page.getByLabel('What is changed').selectOption('window');
+  await choose(page.getByLabel('What is changed'), 'window');
   await expect(page.getByRole('dialog')).toContainText('the result can only be indicative');
   await page.getByLabel('To, rpm').fill('5600');
   await page.getByLabel('Reason').fill('The limiter comes in earlier than the register says.');
@@ -195,11 +191,9 @@ test('sessions are suggested, placed by hand, moved by keyboard and by mouse, an
   await page.goto('/tests/new');
   await page.getByLabel('What is the test to show?').fill('A short look for the calendar.');
   await pick(page, 'Fitment', 'ferry minibus', /Halden Ferry/);
-  await page.getByLabel('Vehicle', { exact: true }).selectOption({ index: 1 });
-  await page
-    .getByLabel('Dyno', { exact: true })
-    .selectOption({ label: 'Cell 1, loaded roller, enclosed cell' });
-  await page.getByLabel('Part for part').selectOption({ label: 'Touring silencer, revision A (RS-310)' });
+  await choose(page.getByLabel('Vehicle', { exact: true }), { index: 1 });
+  await choose(page.getByLabel('Dyno', { exact: true }), 'Cell 1, loaded roller, enclosed cell');
+  await choose(page.getByLabel('Part for part'), 'Touring silencer, revision A (RS-310)');
   await arm(page, /Arm 1/).getByRole('button', { name: 'Put it in' }).click();
   await page.getByRole('button', { name: 'Save the plan' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Touring silencer');

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { enterAs, leave, read } from './helpers.ts';
+import { choose, enterAs, leave, read } from './helpers.ts';
 
 test('the ledger answers what was on the car, and a wrong entry is put right in sight of everybody', async ({
   page,
@@ -16,10 +16,8 @@ test('the ledger answers what was on the car, and a wrong entry is put right in 
   await expect(answer).toContainText('Not stock');
   await expect(answer).toContainText('exhaust section: Touring silencer, revision A');
   await page.getByRole('button', { name: 'Write an entry' }).click();
-  await page.getByLabel('What', { exact: true }).selectOption({ label: 'A part was fitted' });
-  await page
-    .getByLabel('Part', { exact: true })
-    .selectOption({ label: 'Rear silencer, revision B (exhaust section)' });
+  await choose(page.getByLabel('What', { exact: true }), 'A part was fitted');
+  await choose(page.getByLabel('Part', { exact: true }), 'Rear silencer, revision B (exhaust section)');
   await page.getByLabel('Done: day').fill('10 Oct 2026');
   await page.getByLabel('Done: time').fill('09:00');
   await page.getByLabel('Odometer, km').fill('100');
@@ -33,7 +31,7 @@ test('the ledger answers what was on the car, and a wrong entry is put right in 
     .filter({ hasText: 'Rear silencer' })
     .getByRole('button', { name: 'Put right' })
     .click();
-  await page.getByLabel('What', { exact: true }).selectOption({ label: 'Nothing: it did not happen' });
+  await choose(page.getByLabel('What', { exact: true }), 'Nothing: it did not happen');
   await page.getByRole('button', { name: 'Put it right' }).click();
   await expect(page.getByText('Say why the entry is put right.')).toBeVisible();
   await page.getByLabel('Why it is put right').fill('It went onto the blue Tern.');
@@ -163,13 +161,13 @@ test('coverage shows how far the evidence has come, family by family, and leads 
     page.getByRole('link', { name: /Cat-back exhaust on Halden Ferry.*no gain shown/ }),
   ).toBeVisible();
   await page.getByRole('button', { name: 'Families' }).click();
-  await page.getByRole('combobox', { name: 'Family' }).selectOption('Q10');
+  await choose(page.getByRole('combobox', { name: 'Family' }), 'Q10');
   await expect(page.getByRole('row').filter({ hasText: 'Q10 A' })).toHaveCount(1);
   await expect(page.getByRole('row').filter({ hasText: 'Q10 B' })).toHaveCount(2);
   await expect(
     page.getByLabel(/Cold-side intake on Quillon Sprat 1.0 T van.*a sibling has been measured/),
   ).toBeVisible();
-  await page.getByRole('combobox', { name: 'Family' }).selectOption('');
+  await choose(page.getByRole('combobox', { name: 'Family' }), 'all families');
   await page.getByRole('button', { name: 'Worth testing next' }).click();
   const first = page.getByRole('row').nth(1);
   await expect(first).toContainText(/Panel filter|Short-ram/);

@@ -14,6 +14,7 @@ import { createPublicAnswers } from './base/public-answers.ts';
 import { RefusalError, refusalOf } from './base/refusals.ts';
 import { mountRoutes, type Route } from './base/routing.ts';
 import { sameOrigin } from './base/same-origin.ts';
+import { choiceRoutes } from './base/choices.ts';
 import { createPersonOf, signInRoutes } from './base/sign-in.ts';
 import { isBuilt, webFiles } from './base/web-files.ts';
 import { webSession } from './base/web-session.ts';
@@ -97,6 +98,7 @@ export function createRoutes(needs: Needs, options: AppOptions): Route[] {
       },
     },
     ...signInRoutes(needs, options.demo, options.signInTries),
+    ...choiceRoutes(needs),
     ...policyRoutes(needs, options.later ?? (() => services.publish.settleAll())),
     ...registerRoutes(services.register),
     ...planRoutes(services.plan, needs),

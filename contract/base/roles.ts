@@ -18,3 +18,6 @@ export const REVIEW: readonly Role[] = ['reviewer'];
 export const OVERSEE: readonly Role[] = ['test manager', 'reviewer'];
 /** Capture pulls and air readings. */
 export const CAPTURE: readonly Role[] = ['test manager', 'operator', 'partner shop'];
+/** Takes over into the shop what was published, went stale or was withdrawn. */
+export const SHELF: readonly Role[] = ['catalogue editor'];
+export const SHELF_READ: readonly Role[] = ['test manager', 'reviewer', 'catalogue editor'];

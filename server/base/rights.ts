@@ -16,6 +16,7 @@ export const CHANGED = [
   'fitments',
   'kept_requests',
   'parts',
+  'person_choices',
   'pull_files',
   'pulls',
   'sensors',

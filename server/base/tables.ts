@@ -33,6 +33,20 @@ export const people = pgTable('people', {
   createdAt: at().notNull(),
 });
 
+/** What people have chosen for themselves: units, views of lists. */
+export const personChoices = pgTable(
+  'person_choices',
+  {
+    personId: uuid()
+      .notNull()
+      .references(() => people.id),
+    name: text().notNull(),
+    value: jsonb().notNull(),
+    changedAt: at().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.personId, t.name] })],
+);
+
 /** Sessions of the web application; the layout is connect-pg-simple's. */
 export const webSessions = pgTable(
   'web_sessions',

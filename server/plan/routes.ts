@@ -1,6 +1,6 @@
 import { asc, eq } from 'drizzle-orm';
 import { MANAGER, SIGNED_IN } from '../../contract/base/roles.ts';
-import { AmendRequest, PlanRequest } from '../../contract/plan/test.ts';
+import { AmendRequest, BasedOn, PlanRequest } from '../../contract/plan/test.ts';
 import type { Needs } from '../base/needs.ts';
 import { notFound } from '../base/refusals.ts';
 import { sendText, uuidParam, type Route } from '../base/routing.ts';
@@ -28,7 +28,8 @@ export const planRoutes = (service: PlanService, { db }: Needs): Route[] => [
     path: '/tests/:testId/plan',
     access: MANAGER,
     handle: async (req, res, { person }) => {
-      await service.replace(person, uuidParam(req, 'testId'), PlanRequest.parse(req.body));
+      const { basedOn } = BasedOn.parse(req.body);
+      await service.replace(person, uuidParam(req, 'testId'), PlanRequest.parse(req.body), basedOn);
       res.status(204).end();
     },
   },
@@ -37,7 +38,7 @@ export const planRoutes = (service: PlanService, { db }: Needs): Route[] => [
     path: '/tests/:testId/lock',
     access: MANAGER,
     handle: async (req, res, { person }) => {
-      await service.lock(person, uuidParam(req, 'testId'));
+      await service.lock(person, uuidParam(req, 'testId'), BasedOn.parse(req.body ?? {}).basedOn);
       res.status(204).end();
     },
   },

@@ -17,6 +17,16 @@ import { findTest } from './repository.ts';
 import { testArms, tests } from './tables.ts';
 import { columnsOfPlan, writeArms } from './write-plan.ts';
 
+/** Nobody changes or locks a plan that is another than the one they have read. */
+function refuseUnseen(test: { updatedAt: Date }, basedOn: string | undefined): void {
+  if (basedOn !== undefined && test.updatedAt.getTime() !== new Date(basedOn).getTime())
+    throw conflict(
+      'PLAN_CHANGED',
+      'Somebody else has changed the plan since you opened it.',
+      'What they changed is shown; look at it and do it again.',
+    );
+}
+
 export type PlanService = ReturnType<typeof createPlanService>;
 // eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
 export function createPlanService(needs: Needs, vehicleService: VehicleService, planAmended: PlanAmended) {
@@ -73,12 +83,13 @@ export function createPlanService(needs: Needs, vehicleService: VehicleService, 
     },
 
     /** Replaces an unlocked plan as a whole. */
-    async replace(person: Person, id: string, asked: PlanRequest): Promise<void> {
+    async replace(person: Person, id: string, asked: PlanRequest, basedOn?: string): Promise<void> {
       const plan = await keptDeep(db, asked, person);
       const assessed = await assessPlan(vehicleService, person, plan.vehicleId, plan);
       await db.transaction(async (tx) => {
         const { test } = await openForChange(tx, person, id);
         if (test.lockedAt) throw conflict('PLAN_LOCKED', 'The plan is locked.', 'Amend it with a reason.');
+        refuseUnseen(test, basedOn);
         if (
           (
             await tx.execute(
@@ -113,7 +124,7 @@ export function createPlanService(needs: Needs, vehicleService: VehicleService, 
     },
 
     /** Locks the plan: time, person and hash of everything planned, arms assessed against the vehicle as it is now. */
-    async lock(person: Person, id: string): Promise<void> {
+    async lock(person: Person, id: string, basedOn?: string): Promise<void> {
       await db.transaction(async (tx) => {
         const { test } = await openForChange(tx, person, id);
         if (test.lockedAt)
@@ -122,6 +133,7 @@ export function createPlanService(needs: Needs, vehicleService: VehicleService, 
             'The plan is locked already.',
             'A locked plan is amended, with a reason.',
           );
+        refuseUnseen(test, basedOn);
         const arms = await armsOf(tx, id);
         const assessed = await assessPlan(vehicleService, person, test.vehicleId, {
           arms: arms.map((a) => ({

@@ -1,4 +1,4 @@
-import { DRAFT, HOUSE, OVERSEE, REVIEW, SIGNED_IN } from '../../contract/base/roles.ts';
+import { DRAFT, HOUSE, OVERSEE, REVIEW, SHELF, SHELF_READ, SIGNED_IN } from '../../contract/base/roles.ts';
 import { FindQuery, TestsQuery } from '../../contract/overview.ts';
 import {
   AnswerRequest,
@@ -8,6 +8,7 @@ import {
   ReasonRequest,
 } from '../../contract/publish/claim.ts';
 import { CoverageQuery, NextQuery } from '../../contract/publish/coverage.ts';
+import { ShelfEvent } from '../../contract/publish/shelf.ts';
 import { TrailQuery } from '../../contract/publish/trail.ts';
 import type { Needs } from '../base/needs.ts';
 import { notFound } from '../base/refusals.ts';
@@ -17,6 +18,7 @@ import type { CoverageService } from './coverage.ts';
 import { find } from './finder.ts';
 import type { createOverview } from './overview.ts';
 import type { PublishService } from './service.ts';
+import { shelf, takeOver } from './shelf.ts';
 import { trailPage } from './trail.ts';
 
 const word = (value: unknown): string => {
@@ -148,6 +150,24 @@ export const publishRoutes = (
     access: OVERSEE,
     handle: async (req, res, { person }) => {
       await service.withdraw(person, uuidParam(req, 'claimId'), ReasonRequest.parse(req.body).reason);
+      res.status(204).end();
+    },
+  },
+  {
+    method: 'get',
+    path: '/shelf',
+    access: SHELF_READ,
+    handle: async (_req, res) => {
+      res.json(await shelf(needs.db));
+    },
+  },
+  {
+    method: 'post',
+    path: '/shelf/:eventId/taken-over',
+    access: SHELF,
+    handle: async (req, res, { person }) => {
+      const { eventId } = ShelfEvent.parse(req.params);
+      await takeOver(needs, person, eventId);
       res.status(204).end();
     },
   },

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm';
 import {
+  bigint,
   bigserial,
   check,
   doublePrecision,
@@ -115,6 +116,17 @@ export const claimEvents = pgTable(
   },
   (t) => [index('events_of_claim').on(t.claimId, t.id)],
 );
+
+/** That what happened to a published claim has been taken over into the shop. Append-only. */
+export const takenOver = pgTable('taken_over', {
+  eventId: bigint({ mode: 'number' })
+    .primaryKey()
+    .references(() => claimEvents.id),
+  personId: uuid()
+    .notNull()
+    .references(() => people.id),
+  at: at().notNull(),
+});
 
 /** That a change of an input does not touch a claim, with the reason and who says so (nobody: evaluated again). Append-only. */
 export const changeAnswers = pgTable(

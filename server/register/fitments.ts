@@ -35,7 +35,7 @@ export const staleVersion = () =>
   conflict(
     'CHANGED_MEANWHILE',
     'Somebody else has changed this record since you opened it.',
-    'Reload it and make your change again.',
+    'What they changed is told in the form; look at it and save again.',
   );
 
 export function fitmentFilter(query: Pick<PageQuery, 'q' | 'family' | 'partId'>): SQL | undefined {

@@ -1,5 +1,6 @@
 import { createApi } from '@reduxjs/toolkit/query/react';
 import { DemoPeopleSchema, RefusalSchema, SessionSchema, type Session } from '../../contract/base/http.ts';
+import { ChosenSchema, type ChoiceName, type Choices, type Chosen } from '../../contract/base/choices.ts';
 import type { z } from 'zod';
 import { askServer } from './base-query.ts';
 
@@ -20,7 +21,7 @@ export const RECORDS = [
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: askServer,
-  tagTypes: ['Session', ...RECORDS],
+  tagTypes: ['Session', 'Choices', ...RECORDS],
   endpoints: (build) => ({
     session: build.query<Session, void>({
       query: () => '/session',
@@ -39,6 +40,23 @@ export const api = createApi({
       query: (body) => ({ url: '/demo/session', method: 'POST', body }),
       responseSchema: SessionSchema,
     }),
+    choices: build.query<Chosen, void>({
+      query: () => '/session/choices',
+      responseSchema: ChosenSchema,
+      providesTags: ['Choices'],
+    }),
+    choose: build.mutation<Chosen, { [N in ChoiceName]: { name: N; value: Choices[N] } }[ChoiceName]>({
+      query: ({ name, value }) => ({ url: `/session/choices/${name}`, method: 'PUT', body: { value } }),
+      // The answer is what is chosen now: no second reading is needed.
+      onQueryStarted: async (_said, { dispatch, queryFulfilled }) => {
+        try {
+          const { data } = await queryFulfilled;
+          dispatch(api.util.updateQueryData('choices', undefined, () => data));
+        } catch {
+          // Told where it was chosen.
+        }
+      },
+    }),
     changePassword: build.mutation<void, { present: string; next: string }>({
       query: (body) => ({ url: '/session/password', method: 'PUT', body }),
     }),
@@ -51,6 +69,8 @@ export const {
   useSignInMutation,
   useDemoSignInMutation,
   useSignOutMutation,
+  useChoicesQuery,
+  useChooseMutation,
   useChangePasswordMutation,
 } = api;
 

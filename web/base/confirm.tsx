@@ -23,7 +23,7 @@ export function ConfirmButton({
   title: string;
   /** What follows from it. */ follows: ReactNode;
   verb: string;
-  onConfirm: () => Promise<void> | void;
+  onConfirm: () => Promise<unknown> | void;
 }) {
   const [open, setOpen] = useState(false);
   return (

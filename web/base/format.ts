@@ -1,6 +1,8 @@
 /** How numbers and times are written: true minus, thin space in thousands, always with what they are. */
 import { format } from 'date-fns';
-import { DISPLAY_UNITS, PA_PER_INHG } from '../../core/base/units.ts';
+import { useMemo } from 'react';
+import type { UnitsChoice } from '../../contract/base/choices.ts';
+import { DISPLAY_UNITS, PA_PER_INHG, PA_PER_PSI } from '../../core/base/units.ts';
 import { shownDate } from './dates.ts';
 import { useAppSelector } from './store.ts';
 
@@ -25,26 +27,41 @@ export const bytes = (size: number): string =>
       ? `${number(size / 1024, 0)} kB`
       : `${number(size / 1048576)} MB`;
 
-/** Conversions into the units the person chose. */
-export function useUnits() {
-  const { power, torque, temperature, pressure } = useAppSelector((state) => state.preferences);
+const HPA_PER = { hPa: 1, kPa: 10, inHg: PA_PER_INHG / 100, psi: PA_PER_PSI / 100 } as const;
+/** Conversions into chosen units. */
+export function unitsFor({ power, torque, temperature, pressure }: Omit<UnitsChoice, 'keys'>) {
   const powerPerKw = 1000 * DISPLAY_UNITS.power[power];
   const torquePerNm = DISPLAY_UNITS.torque[torque];
-  const hpaPer = { hPa: 1, kPa: 10, inHg: PA_PER_INHG / 100 }[pressure];
+  const hpaPer = HPA_PER[pressure];
   return {
-    power: { unit: power, of: (kw: number): number => kw * powerPerKw },
-    torque: { unit: torque, of: (nm: number): number => nm * torquePerNm },
+    power: {
+      unit: power,
+      of: (kw: number): number => kw * powerPerKw,
+      toKw: (shown: number): number => shown / powerPerKw,
+    },
+    torque: {
+      unit: torque,
+      of: (nm: number): number => nm * torquePerNm,
+      toNm: (shown: number): number => shown / torquePerNm,
+    },
     temperature: {
       unit: temperature,
       of: (c: number): number => (temperature === '°C' ? c : c * 1.8 + 32),
+      /** A difference of temperatures. */
+      ofDifference: (c: number): number => (temperature === '°C' ? c : c * 1.8),
       toC: (shown: number): number => (temperature === '°C' ? shown : (shown - 32) / 1.8),
     },
     pressure: {
       unit: pressure,
       of: (hpa: number): number => hpa / hpaPer,
       toHpa: (shown: number): number => shown * hpaPer,
-      digits: pressure === 'hPa' ? 1 : 2,
+      digits: { hPa: 1, kPa: 2, inHg: 2, psi: 3 }[pressure],
     },
   };
 }
-export type Units = ReturnType<typeof useUnits>;
+export type Units = ReturnType<typeof unitsFor>;
+/** Conversions into the units the person chose. */
+export function useUnits(): Units {
+  const chosen = useAppSelector((state) => state.preferences);
+  return useMemo(() => unitsFor(chosen), [chosen]);
+}

@@ -2,7 +2,8 @@ import clsx from 'clsx';
 import { Command } from 'cmdk';
 import { ChevronDown } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
+import { useFirstHit } from './use-first-hit.ts';
 
 export interface Choice {
   readonly id: string;
@@ -85,8 +86,26 @@ function Found({
 }) {
   const [phrase, setPhrase] = useState('');
   const { choices, busy } = useFind(phrase);
+  const [at, setAt] = useFirstHit(choices, (choice) => choice.id);
+  const [taking, setTaking] = useState(false);
+  // Enter before the answer came takes the first hit when it is there.
+  useEffect(() => {
+    if (!taking || busy) return;
+    setTaking(false);
+    if (choices[0]) onChoose(choices[0]);
+  }, [taking, busy, choices, onChoose]);
   return (
-    <Command shouldFilter={false} label={label}>
+    <Command
+      shouldFilter={false}
+      label={label}
+      value={at}
+      onValueChange={setAt}
+      onKeyDown={(event) => {
+        if (event.key !== 'Enter' || !busy) return;
+        event.preventDefault();
+        setTaking(true);
+      }}
+    >
       <Command.Input
         autoFocus
         value={phrase}

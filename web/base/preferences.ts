@@ -1,13 +1,9 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { UNITS, type UnitsChoice } from '../../contract/base/choices.ts';
 
-/** How a person wants to read: units and theme. Kept in the browser; values are stored in SI. */
-export interface Preferences {
-  power: 'kW' | 'hp' | 'PS';
-  torque: 'N·m' | 'lb·ft';
-  temperature: '°C' | '°F';
-  pressure: 'hPa' | 'kPa' | 'inHg';
+/** How a person wants to read. Units are kept with the account, the light with the device; values are stored in SI. */
+export interface Preferences extends UnitsChoice {
   theme: 'paper' | 'cell';
-  /** Whether a single key does something where nothing is typed (WCAG 2.1.4). */ keys: 'on' | 'off';
 }
 const STANDARD: Preferences = {
   power: 'kW',
@@ -20,10 +16,7 @@ const STANDARD: Preferences = {
 const KEY = 'evidentia-preferences';
 
 export const CHOICES = {
-  power: ['kW', 'hp', 'PS'],
-  torque: ['N·m', 'lb·ft'],
-  temperature: ['°C', '°F'],
-  pressure: ['hPa', 'kPa', 'inHg'],
+  ...UNITS,
   theme: ['paper', 'cell'],
   keys: ['on', 'off'],
 } as const satisfies { [K in keyof Preferences]: readonly Preferences[K][] };
@@ -52,3 +45,5 @@ export const { preferred } = preferences.actions;
 export const keepPreferences = (state: Preferences): void => {
   localStorage.setItem(KEY, JSON.stringify(state));
 };
+/** What of it belongs to the account. */
+export const unitsOf = ({ theme: _device, ...units }: Preferences): UnitsChoice => units;

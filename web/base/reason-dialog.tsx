@@ -2,6 +2,7 @@ import type { ReactNode } from 'react';
 import { z } from 'zod';
 import { RecordForm } from './record-form.tsx';
 import { Dialog } from './ui.tsx';
+import { useLocation } from 'react-router';
 
 /** Asks why, before something that others will read about is done. `least`: characters a reason needs. */
 export function ReasonDialog({
@@ -23,10 +24,11 @@ export function ReasonDialog({
   takesAway?: boolean;
   saving: boolean;
   problem?: unknown;
-  save: (reason: string) => Promise<void>;
+  /** Resolves to `false` where it was refused. */ save: (reason: string) => Promise<unknown>;
   onClose: () => void;
   children?: ReactNode;
 }) {
+  const { pathname } = useLocation();
   const schema = z.object({
     reason: z.string().trim().min(least, `Say why, in ${least} characters or more: others read it later.`),
   });
@@ -34,6 +36,7 @@ export function ReasonDialog({
     <Dialog open onClose={onClose} title={title}>
       {children}
       <RecordForm
+        draft={`${pathname}: ${title}`}
         schema={schema}
         values={{ reason: '' }}
         groups={[

@@ -11,7 +11,9 @@ import {
 } from 'react-hook-form';
 import { DateInput, TimeInput } from './date-input.tsx';
 import { NumberInput, unitsIn, type NumberTyped } from './number-input.tsx';
-import { Field, Input, Select, Textarea } from './ui.tsx';
+import { FormSelect } from './select.tsx';
+import { Field, Input, Textarea } from './ui.tsx';
+import { QuantityInput } from './quantity-input.tsx';
 
 interface Spec<Name extends string> {
   readonly name: Name;
@@ -31,6 +33,8 @@ export type FieldSpec<Name extends string> =
       readonly kind: 'number';
       /** An empty field is no value. */ readonly optional?: boolean;
     })
+  /** A power in kW or a torque in N·m, shown and typed in the person's unit. */
+  | (Spec<Name> & { readonly kind: 'quantity'; readonly of: 'power' | 'torque' })
   | (Spec<Name> & { readonly kind: 'select'; readonly options: readonly Option[]; readonly empty?: string })
   | (Spec<Name> & {
       readonly kind: 'custom';
@@ -115,16 +119,14 @@ function controlOf(
       return <Textarea rows={field.rows ?? 2} {...register(field.name)} />;
     case 'number':
       return <NumberOf control={control} field={field} />;
+    case 'quantity':
+      return <QuantityOf control={control} field={field} />;
     case 'select':
       return (
-        <Select
-          {...register(field.name, {
-            setValueAs: (v: string | null) => (v === '' && field.empty !== undefined ? null : v),
-          })}
-        >
+        <FormSelect control={control} name={field.name} empty={field.empty === undefined ? '' : null}>
           {field.empty !== undefined && <option value="">{field.empty}</option>}
           {field.options.map(optionOf)}
-        </Select>
+        </FormSelect>
       );
     case 'lines':
       return <Lines control={control} name={field.name} />;
@@ -157,6 +159,30 @@ function NumberOf({
           units={unitsIn(field.label)}
           value={(value as NumberTyped | undefined) ?? null}
           onChange={(typed) => onChange(typed ?? (field.optional ? null : undefined))}
+        />
+      )}
+    />
+  );
+}
+
+/** A power or torque of the form, kept in SI. */
+function QuantityOf({
+  control,
+  field,
+  ...passed
+}: { control: Control; field: FieldSpec<string> & { kind: 'quantity' } } & Partial<ComponentProps<'input'>>) {
+  return (
+    <Controller
+      control={control}
+      name={field.name}
+      render={({ field: { value, onChange, onBlur, ref } }) => (
+        <QuantityInput
+          {...(passed as { id?: string })}
+          ref={ref}
+          onBlur={onBlur}
+          of={field.of}
+          value={(value as NumberTyped | undefined) ?? null}
+          onChange={(typed) => onChange(typed ?? undefined)}
         />
       )}
     />

@@ -4,6 +4,10 @@ import { FormProvider, useForm, type DefaultValues, type FieldValues, type Resol
 import type { z } from 'zod';
 import { RecordField, type FieldSpec } from './record-fields.tsx';
 import { Button, ProblemNote } from './ui.tsx';
+import { DraftFound } from './draft-found.tsx';
+import { useKeptForm } from './kept-form.ts';
+import { theirChanges, useMerged } from './merged.ts';
+import { OthersChanged } from './others-changed.tsx';
 
 export interface FieldGroup<Name extends string> {
   /** Empty: a form of one group, which needs no heading of its own. */
@@ -15,7 +19,9 @@ interface RecordFormProps<S extends z.ZodType<FieldValues, FieldValues>> {
   readonly schema: S;
   readonly groups: readonly FieldGroup<string & keyof z.input<S>>[];
   readonly values: z.input<S>;
-  readonly save: (record: z.output<S>) => Promise<void> | void;
+  /** Resolves to `false` where it was not saved. */
+  readonly save: (record: z.output<S>) => Promise<unknown> | unknown;
+  /** What the form is of, for its draft on the device; without it none is kept. */ readonly draft?: string;
   readonly saving?: boolean;
   readonly problem?: unknown;
   readonly onCancel?: () => void;
@@ -33,15 +39,26 @@ export function RecordForm<S extends z.ZodType<FieldValues, FieldValues>>(props:
     resolver: zodResolver(schema) as unknown as Resolver<z.input<S>, unknown, z.output<S>>,
     defaultValues: values as DefaultValues<z.input<S>>,
   });
+  const fields = groups.flatMap((g) => g.fields);
+  const kept = useKeptForm(form, props.draft);
+  const { theirs, take } = useMerged(form, values);
+  // A draft that was found may be older than what somebody else has written since.
+  const older = kept.foundOn ? theirChanges(kept.foundOn, values, form.getValues()) : [];
   const wrong = Object.keys(form.formState.errors).length;
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     event.stopPropagation();
-    void form.handleSubmit((record) => save(record))(event);
+    void form.handleSubmit((record) => kept.saving(() => save(record)))(event);
   };
   return (
     <FormProvider {...form}>
       <form onSubmit={submit} noValidate className="grid gap-5">
+        {kept.foundFrom && <DraftFound at={kept.foundFrom} onDrop={kept.beginAnew} />}
+        <OthersChanged
+          theirs={[...older, ...theirs]}
+          labelOf={(name) => fields.find((f) => f.name === name)?.label ?? name}
+          onTake={take}
+        />
         {groups.map((group) => (
           <Group key={group.title} group={group} values={values} />
         ))}
@@ -57,7 +74,16 @@ export function RecordForm<S extends z.ZodType<FieldValues, FieldValues>>(props:
             {verb}
           </Button>
           {props.besides}
-          {onCancel && <Button onClick={onCancel}>{props.cancelVerb ?? 'Cancel'}</Button>}
+          {onCancel && (
+            <Button
+              onClick={() => {
+                kept.drop();
+                onCancel();
+              }}
+            >
+              {props.cancelVerb ?? 'Cancel'}
+            </Button>
+          )}
         </div>
       </form>
     </FormProvider>

@@ -1,5 +1,6 @@
 import { NumberInput, type NumberTyped } from './number-input.tsx';
-import { Button, Input, Select } from './ui.tsx';
+import { Select } from './select.tsx';
+import { Button, Input } from './ui.tsx';
 
 /** Rows of a few short fields inside a form: gears, openings, legal classes, options. */
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read

@@ -6,11 +6,13 @@ import { Link, NavLink, Outlet, useNavigate } from 'react-router';
 import { HOUSE, OVERSEE } from '../../contract/base/roles.ts';
 import type { Person } from '../../contract/base/http.ts';
 import { useArriving } from './arriving.ts';
-import { api, useSessionQuery, useSignOutMutation } from './api.ts';
+import { api, useChooseMutation, useSessionQuery, useSignOutMutation } from './api.ts';
 import { Finder } from './finder.tsx';
-import { CHOICES, preferred, type Preferences } from './preferences.ts';
+import { useAccountUnits } from './account-units.ts';
+import { CHOICES, preferred, unitsOf, type Preferences } from './preferences.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 import { Dialog, Kbd } from './ui.tsx';
+import { LeaveGuard } from './leave-guard.tsx';
 
 // Fetched when it is opened: readers of the catalogue never need its form.
 const PasswordDialog = lazy(async () => ({
@@ -33,6 +35,7 @@ export function Shell() {
   const { keys } = useAppSelector((state) => state.preferences);
   const hasEnded = useAppSelector((state) => state.sessionEnded);
   useArriving();
+  useAccountUnits(person?.id);
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       const target = event.target as HTMLElement;
@@ -60,21 +63,21 @@ export function Shell() {
     return () => window.removeEventListener('keydown', onKey);
   }, [keys]);
   return (
-    <div className="grid min-h-screen grid-rows-[44px_1fr]">
+    <div className="grid min-h-screen grid-cols-[minmax(0,1fr)] grid-rows-[auto_1fr]">
       <a
         href="#work"
         className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2"
       >
         Skip to the work
       </a>
-      <header className="flex items-center gap-5 border-b border-rule bg-sheet px-5">
+      <header className="flex min-h-11 flex-wrap items-center gap-x-5 border-b border-rule bg-sheet px-5 max-sm:px-3">
         <Link
           to={person ? '/tests' : '/catalogue'}
           className="font-display text-[17px] font-semibold no-underline"
         >
           Evidentia
         </Link>
-        <nav aria-label="Main" className="flex gap-5">
+        <nav aria-label="Main" className="flex flex-wrap gap-x-5 max-lg:order-last max-lg:w-full">
           {isHouse(person) && <Tab to="/coverage">Coverage</Tab>}
           {person && <Tab to="/tests">Tests</Tab>}
           {isHouse(person) && <Tab to="/schedule">Schedule</Tab>}
@@ -82,8 +85,8 @@ export function Shell() {
           <Tab to="/catalogue">Catalogue</Tab>
           {isHouse(person) && <Tab to="/register">Register</Tab>}
         </nav>
-        <div className="ml-auto flex items-center gap-4 text-soft">
-          <UnitsMenu />
+        <div className="ml-auto flex flex-wrap items-center gap-x-4 py-1 text-soft">
+          <UnitsMenu isSignedIn={Boolean(person)} />
           <button
             type="button"
             onClick={() => setFinding(true)}
@@ -119,6 +122,7 @@ export function Shell() {
           <PasswordDialog demo={session?.demo === true} onClose={() => setChanging(false)} />
         </Suspense>
       )}
+      <LeaveGuard />
       <Dialog open={showKeys} onClose={() => setShowKeys(false)} title="Keys">
         <dl className="grid grid-cols-[90px_1fr] gap-y-2">
           {(
@@ -154,7 +158,7 @@ const Tab = ({ to, children }: { to: string; children: ReactNode }) => (
     to={to}
     className={({ isActive }) =>
       clsx(
-        'py-[11px] no-underline',
+        'py-[11px] no-underline max-lg:py-2',
         isActive ? 'border-b-2 border-ink font-semibold text-ink' : 'text-soft hover:text-ink',
       )
     }
@@ -177,9 +181,16 @@ const KIND_NAMES: Record<keyof Preferences, string> = {
 };
 const THEME_NAMES = { paper: 'paper (office)', cell: 'dark (dyno cell)' } as const;
 
-function UnitsMenu() {
+function UnitsMenu({ isSignedIn }: { isSignedIn: boolean }) {
   const chosen = useAppSelector((state) => state.preferences);
   const dispatch = useAppDispatch();
+  const [keep] = useChooseMutation();
+  const choose = (kind: keyof Preferences, value: string): void => {
+    const change = { [kind]: value };
+    dispatch(preferred(change));
+    if (isSignedIn && kind !== 'theme')
+      void keep({ name: 'units', value: { ...unitsOf(chosen), ...change } });
+  };
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger aria-label="Units and light" className="flex items-center gap-1 hover:text-ink">
@@ -191,7 +202,7 @@ function UnitsMenu() {
             <DropdownMenu.RadioGroup
               key={kind}
               value={chosen[kind]}
-              onValueChange={(value) => dispatch(preferred({ [kind]: value }))}
+              onValueChange={(value) => choose(kind, value)}
               className="border-b border-rule py-1 last:border-0"
             >
               <DropdownMenu.Label className="px-2 text-[12px] text-soft">
@@ -244,7 +255,7 @@ function PersonMenu({
         className="flex items-center gap-1 text-ink"
         aria-label={`${person.name}, ${person.role}`}
       >
-        {person.name.split(',')[0]} <span className="text-soft">· {person.role}</span>
+        {person.name.split(',')[0]} <span className="text-soft max-sm:hidden">· {person.role}</span>
         <ChevronDown size={13} aria-hidden />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>

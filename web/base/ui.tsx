@@ -11,6 +11,7 @@ import {
   type ReactNode,
 } from 'react';
 import { problemOf } from './api.ts';
+import { useRetold } from './retold.ts';
 
 export type ButtonKind = 'main' | 'plain' | 'quiet' | 'loss';
 const BUTTON: Record<ButtonKind, string> = {
@@ -54,8 +55,9 @@ export function Mark({ tone, children }: { tone: 'stands' | 'ask' | 'loss' | 'so
   );
 }
 
-const input =
-  'rounded-md border border-rule bg-sheet px-2.5 py-1.5 text-ink placeholder:text-soft/70 aria-[invalid=true]:border-loss';
+/** How every field to type or choose in looks. */
+export const input =
+  'rounded-md border border-line bg-sheet px-2.5 py-1.5 text-ink placeholder:text-soft aria-[invalid=true]:border-loss';
 /** A label over its control; hint and error are tied to the control as its description. */
 export function Field({
   label,
@@ -97,9 +99,6 @@ export const Input = ({ className, ...props }: ComponentProps<'input'>) => (
 );
 export const Textarea = ({ className, ...props }: ComponentProps<'textarea'>) => (
   <textarea {...props} className={clsx(input, className)} />
-);
-export const Select = ({ className, ...props }: ComponentProps<'select'>) => (
-  <select {...props} className={clsx(input, 'pr-7', className)} />
 );
 
 const FIELD = 'input:not([type=hidden]):not([disabled]), select:not([disabled]), textarea:not([disabled])';
@@ -162,7 +161,6 @@ export function Dialog({
   );
 }
 
-/** What went wrong and what to do, where the person is looking. */
 /** What went wrong, where one looks. `again` asks once more for what could not be read. */
 export function ProblemNote({
   error,
@@ -173,11 +171,12 @@ export function ProblemNote({
   message?: string;
   again?: () => void;
 }) {
+  const told = useRetold();
   if (!error && !message) return null;
   return (
     <div role="alert" className="flex items-start gap-2 border-l-4 border-loss bg-sheet px-3 py-2 text-loss">
       <CircleAlert size={16} className="mt-0.5 shrink-0" aria-hidden />
-      <p className="min-w-0">{message ?? problemOf(error).message}</p>
+      <p className="min-w-0">{told(message ?? problemOf(error).message)}</p>
       {again && (
         <Button small onClick={again} className="ml-auto shrink-0">
           Try again

@@ -1,21 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-
-const PREFIX = 'evidentia-draft:';
-const storage = (): Storage | undefined => {
-  try {
-    return globalThis.localStorage;
-  } catch {
-    return undefined;
-  }
-};
-function readKept<T>(key: string): T | undefined {
-  try {
-    const text = storage()?.getItem(PREFIX + key);
-    return text ? (JSON.parse(text) as T) : undefined;
-  } catch {
-    return undefined;
-  }
-}
+import { onKeptElsewhere, readKept, writeKept } from './kept-store.ts';
 
 /**
  * What somebody is typing, kept on the device until it is saved: through a step to another page, a reload, a session
@@ -38,21 +22,10 @@ export function useKept<T>(key: string, empty: T, isEmpty: (draft: T) => boolean
       const next = change(newest.current);
       newest.current = next;
       setDraft(next);
-      try {
-        if (isEmpty(next)) storage()?.removeItem(PREFIX + key);
-        else storage()?.setItem(PREFIX + key, JSON.stringify(next));
-      } catch {
-        // A full device keeps it for this page alone.
-      }
+      writeKept(key, isEmpty(next) ? undefined : next);
     },
     [key, isEmpty],
   );
-  useEffect(() => {
-    const onElsewhere = (event: StorageEvent): void => {
-      if (event.key === PREFIX + key) setDraft(readKept<T>(key) ?? empty);
-    };
-    window.addEventListener('storage', onElsewhere);
-    return () => window.removeEventListener('storage', onElsewhere);
-  }, [key, empty]);
+  useEffect(() => onKeptElsewhere(key, () => setDraft(readKept<T>(key) ?? empty)), [key, empty]);
   return [draft, set] as const;
 }

@@ -4,7 +4,8 @@ import { toast } from 'sonner';
 import { problemOf, type Problem } from '../base/api.ts';
 import type { Pull } from '../../contract/capture/capture.ts';
 import { useAttachFileMutation, useRereadFileMutation } from '../base/endpoints.ts';
-import { Button, Dialog, Field, ProblemNote, Select } from '../base/ui.tsx';
+import { FormSelect } from '../base/select.tsx';
+import { Button, Dialog, Field, ProblemNote } from '../base/ui.tsx';
 
 const UNITS = {
   rpm: ['rpm', 'Hz', 'rad/s', 'krpm'],
@@ -67,7 +68,7 @@ export function ColumnsDialog({
         ? problem.details.columns.map(String)
         : [],
   );
-  const { register, handleSubmit, watch } = useForm<Chosen>({ defaultValues: NOTHING_CHOSEN });
+  const { control, handleSubmit, watch } = useForm<Chosen>({ defaultValues: NOTHING_CHOSEN });
   const chosen = watch();
   useEffect(() => {
     if (!file) return;
@@ -101,20 +102,24 @@ export function ColumnsDialog({
         {(Object.keys(UNITS) as Key[]).map((key) => (
           <div key={key} className="grid grid-cols-[1fr_130px] gap-2">
             <Field label={NAMES[key]}>
-              <Select {...register(`${key}.column`)}>
+              <FormSelect control={control} name={`${key}.column`}>
                 <option value="">as found</option>
                 {header.map((h) => (
                   <option key={h}>{h}</option>
                 ))}
-              </Select>
+              </FormSelect>
             </Field>
             <Field label="Unit">
-              <Select aria-label={`Unit of ${NAMES[key].toLowerCase()}`} {...register(`${key}.unit`)}>
+              <FormSelect
+                aria-label={`Unit of ${NAMES[key].toLowerCase()}`}
+                control={control}
+                name={`${key}.unit`}
+              >
                 <option value="">as stated</option>
                 {UNITS[key].map((u) => (
                   <option key={u}>{u}</option>
                 ))}
-              </Select>
+              </FormSelect>
             </Field>
           </div>
         ))}

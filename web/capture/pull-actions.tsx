@@ -4,10 +4,13 @@ import { EXCLUSION_REASONS, type Pull } from '../../contract/capture/capture.ts'
 import { problemOf } from '../base/api.ts';
 import { useExcludePullMutation, useRestorePullMutation } from '../base/endpoints.ts';
 import { dayTime } from '../base/format.ts';
-import { Button, Dialog, Field, Mark, ProblemNote, Select, Textarea } from '../base/ui.tsx';
+import { Select } from '../base/select.tsx';
+import { Button, Dialog, Field, Mark, ProblemNote, Textarea } from '../base/ui.tsx';
 import { useAmendPlanMutation } from '../plan/api.ts';
+import { useRetold } from '../base/retold.ts';
 
 export function PullStatus({ pull }: { pull: Pull }) {
+  const told = useRetold();
   if (pull.excluded)
     return (
       <span title={`${pull.excluded.note} (${pull.excluded.by}, ${dayTime(pull.excluded.at)})`}>
@@ -19,9 +22,9 @@ export function PullStatus({ pull }: { pull: Pull }) {
   const findings = pull.file.found.findings.filter((f) => f.code !== 'NO_FINAL_LINE_END');
   if (findings.length > 0)
     return (
-      <span title={findings.map((f) => f.message).join(' ')}>
+      <span title={told(findings.map((f) => f.message).join(' '))}>
         <Mark tone="ask">{findings.length === 1 ? 'a question' : `${findings.length} questions`}</Mark>
-        <div className="max-w-56 text-[12px] text-soft">{findings[0].message}</div>
+        <div className="max-w-56 text-[12px] text-soft">{told(findings[0].message)}</div>
       </span>
     );
   return <Mark tone="stands">usable</Mark>;

@@ -1,4 +1,5 @@
 import type { Pull } from '../../contract/capture/capture.ts';
+import { Told } from '../base/told.tsx';
 
 const SHOWN = ['engineSpeed', 'torque', 'power', 'rollerForce'];
 
@@ -23,7 +24,7 @@ export function ReadAs({ pull, onChange }: { pull: Pull; onChange?: (() => void)
         .filter((f) => f.code !== 'NO_FINAL_LINE_END')
         .map((f) => (
           <div key={f.code + f.message} className="text-ask">
-            ◐ {f.message}
+            ◐ <Told>{f.message}</Told>
           </div>
         ))}
     </div>

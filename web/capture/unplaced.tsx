@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { Pull } from '../../contract/capture/capture.ts';
-import { Button, Select } from '../base/ui.tsx';
+import { Select } from '../base/select.tsx';
+import { Button } from '../base/ui.tsx';
 import type { Assigned } from './assign.ts';
 
 /** Files of which nobody could tell which pull they are: a person says it, or puts them aside. */

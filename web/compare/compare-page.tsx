@@ -12,6 +12,7 @@ import { ClaimablePanel } from './claimable-panel.tsx';
 import { CurveTable } from './curve-table.tsx';
 import { GainRibbon } from './gain-ribbon.tsx';
 import { useArmSeries, type Curves } from './use-arm-series.ts';
+import { Told } from '../base/told.tsx';
 
 /** Gain first; below it the arms' own curves; beside it what may be claimed. */
 export function ComparePage() {
@@ -51,7 +52,9 @@ export function ComparePage() {
     return (
       <main className="p-6">
         <ArmChoice detail={detail} />
-        <Empty title={`No comparison: ${contrast.code}`}>{contrast.message}</Empty>
+        <Empty title={`No comparison: ${contrast.code}`}>
+          <Told>{contrast.message}</Told>
+        </Empty>
       </main>
     );
   return <Comparison detail={detail} contrast={contrast} curves={state.analysis.curves} />;

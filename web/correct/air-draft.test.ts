@@ -2,23 +2,13 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import '../__tests__/rendered.tsx';
 import type { AirRequest } from '../../contract/capture/capture.ts';
-import type { Units } from '../base/format.ts';
+import { unitsFor, type Units } from '../base/format.ts';
 import { AIR_COLUMNS } from './air-columns.ts';
 import { cellsOf, pastedRows } from './air-paste.ts';
 import { alike, cellIn, isOfKind, requestOf, stored, type Cell } from './use-air-draft.ts';
 
-const METRIC: Units = {
-  power: { unit: 'kW', of: (v) => v },
-  torque: { unit: 'N·m', of: (v) => v },
-  temperature: { unit: '°C', of: (c) => c, toC: (v) => v },
-  pressure: { unit: 'hPa', of: (v) => v, toHpa: (v) => v, digits: 1 },
-};
-/** Fahrenheit and inches of mercury at 0 °C (3386.389 Pa, NIST SP 811 table of conversion factors; from memory). */
-const OTHER: Units = {
-  ...METRIC,
-  temperature: { unit: '°F', of: (c) => c * 1.8 + 32, toC: (v) => (v - 32) / 1.8 },
-  pressure: { unit: 'inHg', of: (v) => v / 33.86389, toHpa: (v) => v * 33.86389, digits: 2 },
-};
+const METRIC: Units = unitsFor({ power: 'kW', torque: 'N·m', temperature: '°C', pressure: 'hPa' });
+const OTHER: Units = unitsFor({ power: 'kW', torque: 'N·m', temperature: '°F', pressure: 'inHg' });
 const KINDS = { pressureKind: 'station', humidityKind: 'relative' } as const;
 const reading = {
   temperatureC: 21.4,

@@ -8,6 +8,7 @@ import { dayTime, number } from '../base/format.ts';
 import { buttonClass, Empty, Loading, Mark, ProblemNote } from '../base/ui.tsx';
 import { isRefused } from '../../core/compare/result.ts';
 import { ArmChoice, useArm } from '../compare/arm-choice.tsx';
+import { Told } from '../base/told.tsx';
 
 const TONE = { pass: 'stands', caution: 'ask', fail: 'loss' } as const;
 const VERDICTS: Record<Verdict, string> = {
@@ -84,12 +85,18 @@ export function JudgePage() {
               <Mark tone={TONE[f.state]}>{f.state}</Mark>
               <b>{f.gate}</b>
               <div>
-                <p>{f.message}</p>
-                {f.why && <p className="text-[12.5px] text-soft">{f.why}</p>}
+                <p>
+                  <Told>{f.message}</Told>
+                </p>
+                {f.why && (
+                  <p className="text-[12.5px] text-soft">
+                    <Told>{f.why}</Told>
+                  </p>
+                )}
                 {f.state !== 'pass' && f.mend && (
                   <p className="text-[12.5px]">
                     <b>What mends it: </b>
-                    {f.mend}
+                    <Told>{f.mend}</Told>
                   </p>
                 )}
               </div>

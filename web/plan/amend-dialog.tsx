@@ -9,6 +9,8 @@ import { Button, Dialog, ProblemNote } from '../base/ui.tsx';
 import { draftOf, fieldsFor, formOf, METRIC_CHOICES, type AmendForm } from './amend-fields.ts';
 import { DECISIVE, FIELD_NAMES, type Field_ } from './amend-words.ts';
 import { useAmendPlanMutation } from './api.ts';
+import { DraftFound } from '../base/draft-found.tsx';
+import { useKeptForm } from '../base/kept-form.ts';
 
 /** The form is checked as the amendment that would be sent: what is not changed is not looked at. */
 const checkDraft = zodResolver(AmendRequest);
@@ -20,11 +22,15 @@ export function AmendDialog({ detail, onClose }: { detail: TestDetail; onClose: 
   const [amend, { error, isLoading }] = useAmendPlanMutation();
   const form = useForm<AmendForm, unknown, AmendRequest>({ resolver, defaultValues: formOf(detail) });
   const field = form.watch('field');
-  const save = form.handleSubmit(async (request) => {
-    if ('error' in (await amend({ id: detail.summary.id, request }))) return;
-    toast.success('Amended. The plan as it was locked stays readable.');
-    onClose();
-  });
+  const kept = useKeptForm(form, `amendment of:${detail.summary.id}`);
+  const save = form.handleSubmit((request) =>
+    kept.saving(async () => {
+      if ('error' in (await amend({ id: detail.summary.id, request }))) return false;
+      toast.success('Amended. The plan as it was locked stays readable.');
+      onClose();
+      return true;
+    }),
+  );
   const choices = (Object.keys(formOf(detail).changes) as Field_[]).map((f) => ({
     value: f,
     label: f === 'addedRun' ? 'a run is added' : FIELD_NAMES[f],
@@ -37,6 +43,7 @@ export function AmendDialog({ detail, onClose }: { detail: TestDetail; onClose: 
           className="grid gap-4 md:grid-cols-12 [&>*]:col-span-full"
           onSubmit={(event) => void save(event)}
         >
+          {kept.foundFrom && <DraftFound at={kept.foundFrom} onDrop={kept.beginAnew} />}
           <RecordField
             nullable={false}
             field={{ name: 'field', label: 'What is changed', kind: 'select', span: 12, options: choices }}
@@ -51,6 +58,7 @@ export function AmendDialog({ detail, onClose }: { detail: TestDetail; onClose: 
             </div>
           )}
           <Weight begun={detail.pulls.some((p) => p.file)} decisive={DECISIVE.includes(field)} />
+          {kept.foundFrom && <DraftFound at={kept.foundFrom} onDrop={kept.beginAnew} />}
           <RecordField
             nullable={false}
             field={{ name: 'reason', label: 'Reason', kind: 'area', rows: 2, span: 12 }}
@@ -60,7 +68,14 @@ export function AmendDialog({ detail, onClose }: { detail: TestDetail; onClose: 
             <Button kind="main" type="submit" disabled={isLoading}>
               Amend the plan
             </Button>
-            <Button onClick={onClose}>Cancel</Button>
+            <Button
+              onClick={() => {
+                kept.drop();
+                onClose();
+              }}
+            >
+              Cancel
+            </Button>
           </div>
         </form>
       </FormProvider>

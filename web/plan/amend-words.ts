@@ -10,6 +10,19 @@ export const FIELD_NAMES: Record<string, string> = {
   addedRun: 'runs',
   photographs: 'photographs',
   logs: 'logs',
+  fitmentId: 'fitment',
+  vehicleId: 'vehicle',
+  dynoId: 'dyno',
+  partnerId: 'assigned to',
+  protocol: 'protocol',
+  arms: 'arms',
+  order: 'run order',
+  pullsPerRun: 'pulls a run',
+  warmUps: 'warm-ups',
+  remount: 'strapped down anew',
+  notBefore: 'not before',
+  due: 'due',
+  priority: 'priority',
 };
 
 export type Field_ =

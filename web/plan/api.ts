@@ -25,12 +25,16 @@ export const planApi = registerApi.injectEndpoints({
       query: (body) => ({ url: '/tests', method: 'POST', body }),
       ...planned,
     }),
-    replacePlan: build.mutation<void, { id: string; plan: PlanRequest }>({
-      query: ({ id, plan }) => ({ url: `/tests/${id}/plan`, method: 'PUT', body: plan }),
+    replacePlan: build.mutation<void, { id: string; plan: PlanRequest; basedOn: string }>({
+      query: ({ id, plan, basedOn }) => ({
+        url: `/tests/${id}/plan`,
+        method: 'PUT',
+        body: { ...plan, basedOn },
+      }),
       ...planned,
     }),
-    lockPlan: build.mutation<void, string>({
-      query: (id) => ({ url: `/tests/${id}/lock`, method: 'POST' }),
+    lockPlan: build.mutation<void, { id: string; basedOn: string }>({
+      query: ({ id, basedOn }) => ({ url: `/tests/${id}/lock`, method: 'POST', body: { basedOn } }),
       ...planned,
     }),
     amendPlan: build.mutation<void, { id: string; request: AmendRequest }>({

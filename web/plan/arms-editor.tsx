@@ -6,7 +6,8 @@ import type { LedgerChange } from '../../core/register/ledger.ts';
 import { protocolOf } from '../../core/plan/protocols.ts';
 import type { PlannedArmInput } from '../../contract/plan/test.ts';
 import type { Planning } from '../../contract/register/register.ts';
-import { Button, Field, Input, Mark, Select } from '../base/ui.tsx';
+import { Select } from '../base/select.tsx';
+import { Button, Field, Input, Mark } from '../base/ui.tsx';
 import { withArm, withArmAdded, withoutArm, type Draft } from './draft.ts';
 
 /** Arms as differences from what is on the vehicle now; beside each, everything in which it differs from the baseline. */

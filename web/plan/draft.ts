@@ -5,7 +5,8 @@ import { protocolOf, type ProtocolKey } from '../../core/plan/protocols.ts';
 import type { PlannedArmInput, PlanRequest } from '../../contract/plan/test.ts';
 import type { TestDetail } from '../../contract/overview.ts';
 
-export type Draft = PlanRequest;
+/** `spare`: arms another protocol had room for; they come back with one that takes them, and are never sent. */
+export type Draft = PlanRequest & { readonly spare?: readonly PlannedArmInput[] };
 
 export const BASELINE: PlannedArmInput = {
   key: 'stock',
@@ -74,14 +75,16 @@ export function withProtocol(draft: Draft, protocol: ProtocolKey): Draft {
     cumulative,
     series,
   } = protocolOf(protocol);
-  let parts = partArmsOf(draft).slice(0, most);
+  const all = [...partArmsOf(draft), ...(draft.spare ?? [])];
+  let parts = all.slice(0, most);
   while (parts.length < least)
-    parts = [...parts, { ...partArm(nextNumber([...draft.arms, ...parts]), null) }];
+    parts = [...parts, { ...partArm(nextNumber([...draft.arms, ...all, ...parts]), null) }];
   parts = parts.map((arm, i) => ({ ...arm, from: cumulative && i > 0 ? parts[i - 1].key : null }));
   return ordered({
     ...draft,
     protocol,
     arms: [baselineOf(draft), ...parts],
+    spare: all.slice(most),
     series: series ? draft.series : [],
     remount: protocol === 'A-B' ? false : draft.remount,
   });
@@ -92,7 +95,7 @@ const nextNumber = (arms: readonly PlannedArmInput[]): number => {
 export function withArmAdded(draft: Draft): Draft {
   const parts = partArmsOf(draft);
   const arm = partArm(
-    nextNumber(draft.arms),
+    nextNumber([...draft.arms, ...(draft.spare ?? [])]),
     protocolOf(draft.protocol).cumulative ? (parts.at(-1)?.key ?? null) : null,
   );
   const next = { ...draft, arms: [...draft.arms, arm] };

@@ -1,4 +1,6 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo } from 'react';
+import type { TestDetail } from '../../contract/overview.ts';
+import type { PlanRequest } from '../../contract/plan/test.ts';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { useTestQuery } from '../base/endpoints.ts';
@@ -8,6 +10,7 @@ import { usePartQuery, useVehiclesInfiniteQuery } from '../register/api.ts';
 import { useCreateTestMutation, useReplacePlanMutation } from './api.ts';
 import { BLANK_DRAFT, draftOf, withArm, type Draft } from './draft.ts';
 import { PlanBuilder } from './plan-builder.tsx';
+import { usePlanDraft } from './use-plan-draft.ts';
 
 const NOTE =
   'Decide before measuring: what differs between the arms, what will be claimed, what the plan can see. ' +
@@ -16,7 +19,9 @@ const NOTE =
 export function NewTestPage() {
   const [search] = useSearchParams();
   const [fitmentId, partId] = [search.get('fitment') ?? '', search.get('part') ?? ''];
-  const [draft, setDraft] = useState<Draft>({ ...BLANK_DRAFT, fitmentId });
+  const blank = useMemo((): Draft => ({ ...BLANK_DRAFT, fitmentId }), [fitmentId]);
+  const plan = usePlanDraft(`new:${fitmentId}:${partId}`, blank, null);
+  const { onChange: setDraft } = plan;
   const [create, { error, isLoading }] = useCreateTestMutation();
   const { data: part } = usePartQuery(partId, { skip: !partId });
   const { data: vehicles } = useVehiclesInfiniteQuery({ q: '', fitmentId }, { skip: !fitmentId });
@@ -40,24 +45,24 @@ export function NewTestPage() {
             ],
           }),
     );
-  }, [part, revision]);
+  }, [part, revision, setDraft]);
   const only = vehicles?.pages[0]?.total === 1 ? vehicles.pages[0].items[0].id : '';
   useEffect(() => {
     if (only) setDraft((d) => (d.vehicleId ? d : { ...d, vehicleId: only }));
-  }, [only]);
+  }, [only, setDraft]);
   return (
     <main className="pl-6 pt-5">
       <PageHead title="Plan a new test" note={NOTE} />
       <PlanBuilder
-        draft={draft}
-        onChange={setDraft}
+        plan={plan}
         saving={isLoading}
         problem={error}
         verb="Save the plan"
-        onSave={(plan) =>
+        onSave={(request) =>
           void (async () => {
-            const answer = await create(plan);
+            const answer = await create(request);
             if (!('data' in answer) || !answer.data) return;
+            plan.drop();
             toast.success(
               answer.data.ids.length > 1
                 ? `${answer.data.ids.length} tests are planned.`
@@ -75,9 +80,6 @@ export function NewTestPage() {
 export function EditPlanPage() {
   const { testId = '' } = useParams();
   const { data, error, refetch } = useTestQuery(testId);
-  const [draft, setDraft] = useState<Draft | null>(null);
-  const [replace, { error: refused, isLoading }] = useReplacePlanMutation();
-  const navigate = useNavigate();
   if (error)
     return (
       <main className="p-6">
@@ -90,25 +92,35 @@ export function EditPlanPage() {
         <Loading what="the plan" />
       </main>
     );
+  return <EditPlan detail={data} />;
+}
+
+function EditPlan({ detail }: { detail: TestDetail }) {
+  const { id, number, title, updatedAt } = detail.summary;
+  const [replace, { error: refused, isLoading }] = useReplacePlanMutation();
+  const navigate = useNavigate();
+  const plan = usePlanDraft(
+    id,
+    useMemo(() => draftOf(detail), [detail]),
+    updatedAt,
+  );
+  const save = async (request: PlanRequest): Promise<void> => {
+    const asked = { id, plan: { ...request, series: [] }, basedOn: plan.basedOn ?? updatedAt };
+    if ('error' in (await replace(asked))) return;
+    plan.drop();
+    toast.success('Saved.');
+    void navigate(`/tests/${id}/plan`);
+  };
   return (
     <main className="pl-6 pt-5">
-      <PageHead title={`Change the plan of test ${data.summary.number}`} note={data.summary.title} />
+      <PageHead title={`Change the plan of test ${number}`} note={title} />
       <PlanBuilder
         editing
-        draft={draft ?? draftOf(data)}
-        onChange={(update) => setDraft((d) => update(d ?? draftOf(data)))}
+        plan={plan}
         saving={isLoading}
         problem={refused}
         verb="Save the changes"
-        onSave={(plan) =>
-          void (async () => {
-            const answer = await replace({ id: testId, plan: { ...plan, series: [] } });
-            if (!('error' in answer)) {
-              toast.success('Saved.');
-              void navigate(`/tests/${testId}/plan`);
-            }
-          })()
-        }
+        onSave={(request) => void save(request)}
       />
     </main>
   );

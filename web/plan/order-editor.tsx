@@ -19,7 +19,7 @@ import clsx from 'clsx';
 import { GripVertical, X } from 'lucide-react';
 import { useState } from 'react';
 import type { Draft } from './draft.ts';
-import { Select } from '../base/ui.tsx';
+import { Select } from '../base/select.tsx';
 
 /** Runs in the order they are made; drag one, or take it up with the space bar and move it with the arrow keys. */
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read

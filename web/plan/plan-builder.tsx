@@ -2,7 +2,10 @@ import { Link } from 'react-router';
 import type { PlanRequest } from '../../contract/plan/test.ts';
 import { Button, Loading, ProblemNote } from '../base/ui.tsx';
 import { ArmsSection, OrderSection, ProtocolSection } from './design-sections.tsx';
-import type { Draft } from './draft.ts';
+import { DraftFound } from '../base/draft-found.tsx';
+import { OthersChanged } from '../base/others-changed.tsx';
+import { FIELD_NAMES } from './amend-words.ts';
+import type { PlanDraft } from './use-plan-draft.ts';
 import { HeldSection } from './held-section.tsx';
 import { usePlanView, type PlanView } from './plan-view.ts';
 import { QuestionSection } from './question-section.tsx';
@@ -11,24 +14,21 @@ import { WindowSection } from './window-section.tsx';
 
 /** Builds a plan: what is asked, arms as differences, protocol, pulls; beside it what would follow from it, as it is built. */
 export function PlanBuilder({
-  draft,
-  onChange,
+  plan,
   onSave,
   saving,
   problem,
   verb,
   editing = false,
 }: {
-  draft: Draft;
-  /** Changes the draft as it then is: what was typed and what follows from a choice never overwrite each other. */
-  onChange: (update: (draft: Draft) => Draft) => void;
+  plan: PlanDraft;
   onSave: (plan: PlanRequest) => void;
   saving: boolean;
   problem: unknown;
   verb: string;
   editing?: boolean;
 }) {
-  const { error, view } = usePlanView(draft, onChange, editing);
+  const { error, view } = usePlanView(plan.draft, plan.onChange, editing);
   if (error) return <ProblemNote error={error} />;
   if (!view) return <Loading what="the register" />;
   return (
@@ -36,19 +36,28 @@ export function PlanBuilder({
       <form
         onSubmit={(e) => {
           e.preventDefault();
-          const plan = view.tryIt();
-          if (plan) onSave(plan);
+          const request = view.tryIt();
+          if (request) onSave(request);
         }}
+        // Whatever somebody types or chooses makes it a draft; what follows by itself does not.
+        onInputCapture={plan.touch}
+        onClickCapture={plan.touch}
         noValidate
         className="grid min-w-0 content-start gap-6"
       >
+        {plan.foundFrom && <DraftFound at={plan.foundFrom} onDrop={plan.drop} />}
+        <OthersChanged
+          theirs={plan.theirs}
+          labelOf={(name) => FIELD_NAMES[name] ?? name}
+          onTake={plan.take}
+        />
         <QuestionSection view={view} />
         <ProtocolSection view={view} />
         <ArmsSection view={view} />
         <OrderSection view={view} />
         <WindowSection view={view} />
         <HeldSection view={view} />
-        <SaveRow view={view} saving={saving} problem={problem} verb={verb} />
+        <SaveRow view={view} saving={saving} problem={problem} verb={verb} onCancel={plan.drop} />
       </form>
       <WhatFollows view={view} />
     </div>
@@ -60,11 +69,13 @@ function SaveRow({
   saving,
   problem,
   verb,
+  onCancel,
 }: {
   view: PlanView;
   saving: boolean;
   problem: unknown;
   verb: string;
+  onCancel: () => void;
 }) {
   return (
     <>
@@ -79,7 +90,9 @@ function SaveRow({
         <Button kind="main" type="submit" disabled={saving}>
           {verb}
         </Button>
-        <Link to="/tests">Cancel</Link>
+        <Link to="/tests" onClick={onCancel}>
+          Cancel
+        </Link>
         {stops.length > 0 && (
           <span className="text-[12.5px] text-ask">
             It can be saved, but not locked while{' '}

@@ -3,8 +3,9 @@ import { Link } from 'react-router';
 import { METRIC_NAMES } from '../../core/plan/metrics.ts';
 import { STANDARD_NAMES } from '../../core/base/standards.ts';
 import type { TestDetail } from '../../contract/overview.ts';
-import { dayTime, number } from '../base/format.ts';
+import { dayTime, number, useUnits, type Units } from '../base/format.ts';
 import { Facts } from '../register/layout.tsx';
+import { controlShown } from './control-shown.ts';
 
 type Row = readonly [string, ReactNode];
 /** A row only where there is something to say. */
@@ -12,6 +13,7 @@ const when = (known: unknown, row: () => Row): readonly Row[] => (known ? [row()
 
 /** What the plan fixes, in figures and names. */
 export function PlanFacts({ detail }: { detail: TestDetail }) {
+  const units = useUnits();
   const { plan, vehicle, arms } = detail;
   const { fromRpm, toRpm, stepRpm } = plan.band;
   const shared = plan.metrics.length > 1 || arms.length > 2;
@@ -32,7 +34,10 @@ export function PlanFacts({ detail }: { detail: TestDetail }) {
       </Link>,
     ],
     ['Gear and fuel', `${plan.gear}; ${plan.fuel}`],
-    ...when(plan.controls.length, () => ['Held equal', plan.controls.map(heldEqual).join('; ')]),
+    ...when(plan.controls.length, () => [
+      'Held equal',
+      plan.controls.map((c) => heldEqual(c, units)).join('; '),
+    ]),
     ...when(plan.logs.length, () => ['Logs', plan.logs.join(', ')]),
     ...when(plan.photographs.length, () => ['Photographs', plan.photographs.join(', ')]),
     ...when(plan.hours, () => ['Time', timeOf(plan.hours!, detail.dyno.currency)]),
@@ -43,8 +48,8 @@ export function PlanFacts({ detail }: { detail: TestDetail }) {
   return <Facts rows={rows} />;
 }
 
-const heldEqual = (c: TestDetail['plan']['controls'][number]): string =>
-  `${c.quantity} ${c.target === null ? 'equal' : c.target} ± ${c.tolerance} ${c.unit}`;
+const heldEqual = (c: TestDetail['plan']['controls'][number], units: Units): string =>
+  `${c.quantity} ${controlShown(c, units)}`;
 
 function timeOf(hours: NonNullable<TestDetail['plan']['hours']>, currency: string): string {
   const off = hours.offDynoHours ? `, ${number(hours.offDynoHours, 1)} h off the rollers` : '';

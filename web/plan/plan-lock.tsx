@@ -20,7 +20,8 @@ export function PlanLock({
   const [lock, { error, isLoading }] = useLockPlanMutation();
   const { plan, summary } = detail;
   const onLock = async (): Promise<void> => {
-    if (!('error' in (await lock(summary.id)))) toast.success('The plan is locked.');
+    if (!('error' in (await lock({ id: summary.id, basedOn: summary.updatedAt }))))
+      toast.success('The plan is locked.');
   };
   return (
     <div className="mt-5 grid justify-items-start gap-2">

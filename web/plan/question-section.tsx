@@ -1,6 +1,7 @@
 import { fitmentName } from '../../contract/register/register.ts';
 import { Picker } from '../base/picker.tsx';
-import { Field, Select, Textarea } from '../base/ui.tsx';
+import { Select } from '../base/select.tsx';
+import { Field, Textarea } from '../base/ui.tsx';
 import { useFindFitments } from '../register/api.ts';
 import { Section } from './plan-fields.tsx';
 import type { PlanView } from './plan-view.ts';

@@ -1,13 +1,15 @@
 import { Link, useParams } from 'react-router';
 import { METRIC_NAMES } from '../../core/plan/metrics.ts';
 import { useTestQuery } from '../base/endpoints.ts';
-import { dayTime, number } from '../base/format.ts';
+import { dayTime, number, useUnits } from '../base/format.ts';
 import { Button, buttonClass, Loading, ProblemNote } from '../base/ui.tsx';
+import { controlShown } from './control-shown.ts';
 
 /** The run sheet on paper: what to do in order, with room to write what was read. */
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function RunSheetPage() {
   const { testId = '' } = useParams();
+  const units = useUnits();
   const { data, error, refetch } = useTestQuery(testId);
   if (error)
     return (
@@ -97,14 +99,12 @@ export function RunSheetPage() {
                   {plan.controls.map((c) => (
                     <th key={c.quantity}>
                       {c.quantity}
-                      <span className="block font-normal">
-                        {c.target === null ? 'equal' : c.target} ± {c.tolerance} {c.unit}
-                      </span>
+                      <span className="block font-normal">{controlShown(c, units)}</span>
                     </th>
                   ))}
-                  <th>Air °C</th>
-                  <th>hPa</th>
-                  <th>% RH</th>
+                  <th>Air, {units.temperature.unit}</th>
+                  <th>Pressure, {units.pressure.unit}</th>
+                  <th>RH, %</th>
                   <th>File</th>
                   <th>Note</th>
                 </tr>

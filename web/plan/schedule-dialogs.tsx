@@ -168,17 +168,19 @@ export function CloseDialog({
   const [reopen] = useReopenDynoMutation();
   // A form for each closure: after one the reason is empty again.
   const [made, setMade] = useState(0);
-  const save = async ({ dynoId, first, last, reason }: z.output<typeof Closing>): Promise<void> => {
+  const save = async ({ dynoId, first, last, reason }: z.output<typeof Closing>): Promise<boolean> => {
     const tz = data.dynos.find((d) => d.id === dynoId)?.timeZone ?? 'UTC';
     const [start, end] = [instantAt(first, 0, tz), instantAt(addDays(last, 1), 0, tz)];
-    if ('error' in (await close({ dynoId, start, end, reason }))) return;
+    if ('error' in (await close({ dynoId, start, end, reason }))) return false;
     toast.success('Closed.');
     setMade(made + 1);
+    return true;
   };
   return (
     <Dialog open onClose={onClose} title="Close a dyno">
       <RecordForm
         key={made}
+        draft="closure"
         schema={Closing}
         values={{ dynoId: data.dynos[0]?.id ?? '', first: from, last: from, reason: '' }}
         groups={[

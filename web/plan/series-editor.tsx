@@ -1,4 +1,5 @@
-import { Button, Select } from '../base/ui.tsx';
+import { Select } from '../base/select.tsx';
+import { Button } from '../base/ui.tsx';
 import { useVehiclesInfiniteQuery } from '../register/api.ts';
 import { type Draft } from './draft.ts';
 

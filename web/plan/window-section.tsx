@@ -1,7 +1,8 @@
 import clsx from 'clsx';
 import { STANDARD_NAMES, STANDARDS } from '../../core/base/standards.ts';
 import { METRIC_NAMES, METRICS, type Metric } from '../../core/plan/metrics.ts';
-import { Field, Input, Select } from '../base/ui.tsx';
+import { Select } from '../base/select.tsx';
+import { Field, Input } from '../base/ui.tsx';
 import type { Draft } from './draft.ts';
 import { NoisyEnds } from './noisy-ends.tsx';
 import { Num, Section } from './plan-fields.tsx';

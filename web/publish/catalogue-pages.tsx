@@ -7,7 +7,8 @@ import { MoreRows } from '../base/paging.tsx';
 import { buttonClass, Caution, Empty, Input, Loading, ProblemNote } from '../base/ui.tsx';
 import { useSettled } from '../base/use-settled.ts';
 import { GainRibbon } from '../compare/gain-ribbon.tsx';
-import { ClaimCard } from './claim-card.tsx';
+import { ClaimCard, InReadersUnit } from './claim-card.tsx';
+import { Told } from '../base/told.tsx';
 
 /** What anyone may read: fitments with a claim that stands. */
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
@@ -102,7 +103,7 @@ export function FitmentPage() {
       </p>
       <h1>{data.name}</h1>
       <p className="mb-5 mt-1 text-soft">
-        {data.engine} · {data.years} · rated {data.rated}
+        {data.engine} · {data.years} · rated <Told>{data.rated}</Told>
       </p>
       {data.claims.length === 0 && (
         <Empty title="No claim stands for this fitment">
@@ -158,6 +159,7 @@ function PublishedClaim({ claim }: { claim: PublicClaim }) {
           <p className="font-display text-[23px] font-semibold leading-tight" data-testid="claim-wording">
             {claim.wording}
           </p>
+          <InReadersUnit claim={claim} />
         </div>
         <Link to={`/evidence/${claim.code}`} className={buttonClass('main')}>
           See the pulls it rests on

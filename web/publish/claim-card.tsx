@@ -1,5 +1,6 @@
 import type { Claim, ClaimState, PublicClaim } from '../../contract/publish/claim.ts';
-import { day } from '../base/format.ts';
+import { DISPLAY_UNITS } from '../../core/base/units.ts';
+import { day, signed, useUnits } from '../base/format.ts';
 import { Mark } from '../base/ui.tsx';
 import { Glyph } from '../compare/glyph.tsx';
 
@@ -13,6 +14,24 @@ const STATE_TONE: Record<ClaimState, 'stands' | 'ask' | 'loss' | 'soft'> = {
   withdrawn: 'loss',
 };
 export const ClaimMark = ({ state }: { state: ClaimState }) => <Mark tone={STATE_TONE[state]}>{state}</Mark>;
+
+/** The claimed number in the unit of whoever reads it, towards less; the claim itself stays in the unit it was made in. */
+export function InReadersUnit({ claim }: { claim: Pick<PublicClaim, 'value' | 'unit' | 'tells'> }) {
+  const units = useUnits();
+  if (claim.unit === '%' || claim.tells !== 'gain') return null;
+  const inSi =
+    claim.unit === 'N·m' || claim.unit === 'lb·ft'
+      ? claim.value / DISPLAY_UNITS.torque[claim.unit]
+      : claim.value / 1000 / DISPLAY_UNITS.power[claim.unit];
+  const kind = claim.unit === 'N·m' || claim.unit === 'lb·ft' ? units.torque : units.power;
+  if (kind.unit === claim.unit) return null;
+  return (
+    <p className="text-[12.5px] text-soft">
+      {signed(Math.floor(kind.of(inSi) * 10 + 1e-9) / 10)} {kind.unit}, turned into your unit from the claim’s{' '}
+      {claim.unit}
+    </p>
+  );
+}
 
 /** A claim with its ribbon: wording, what it holds for, what is told with it. */
 export function ClaimCard({ claim, state }: { claim: Claim | PublicClaim; state?: boolean }) {
@@ -28,6 +47,7 @@ export function ClaimCard({ claim, state }: { claim: Claim | PublicClaim; state?
           </span>
         </div>
         <p className="font-display text-[18px] font-semibold leading-snug">{claim.wording}</p>
+        <InReadersUnit claim={claim} />
         {claim.disclosures.map((d) => (
           <p key={d} className="mt-1 text-loss">
             ▼ {d}

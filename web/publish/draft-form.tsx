@@ -7,7 +7,9 @@ import { METRIC_NAMES, type Metric } from '../../core/plan/metrics.ts';
 import { adviceText, claimText } from '../../core/publish/claim.ts';
 import { problemOf } from '../base/api.ts';
 import { useDraftClaimMutation } from '../base/endpoints.ts';
-import { Button, Field, ProblemNote, Select, Textarea } from '../base/ui.tsx';
+import { FormSelect, Select } from '../base/select.tsx';
+import { Button, Field, ProblemNote, Textarea } from '../base/ui.tsx';
+import { useUnits } from '../base/format.ts';
 
 type Unit = (typeof CLAIM_UNITS)[number];
 type Facts = NonNullable<TestDetail['arms'][number]['facts']>;
@@ -36,12 +38,13 @@ export function DraftForm({
   verdict: string;
 }) {
   const { plan, summary } = detail;
+  const units = useUnits();
   const [draft, { error, isLoading }] = useDraftClaimMutation();
   const navigate = useNavigate();
-  const { register, handleSubmit, watch } = useForm<Choice>({
+  const { control, register, handleSubmit, watch } = useForm<Choice>({
     defaultValues: {
       metric: plan.metrics[0],
-      unit: plan.metric === 'bandAverage' ? '%' : 'kW',
+      unit: plan.metric === 'bandAverage' ? '%' : units.power.unit,
       answer: '',
     },
   });
@@ -64,25 +67,25 @@ export function DraftForm({
       <div className="flex flex-wrap items-end gap-4">
         <Field label="Metric" hint={tells === 'gain' ? 'Named in the plan.' : 'Advice tells the average.'}>
           {metrics.length < 2 ? (
-            <Select disabled>
-              <option>{METRIC_NAMES[metrics[0]]}</option>
+            <Select disabled value={metrics[0]} onChange={() => undefined}>
+              <option value={metrics[0]}>{METRIC_NAMES[metrics[0]]}</option>
             </Select>
           ) : (
-            <Select {...register('metric')}>
+            <FormSelect control={control} name="metric">
               {metrics.map((m) => (
                 <option key={m} value={m}>
                   {METRIC_NAMES[m]}
                 </option>
               ))}
-            </Select>
+            </FormSelect>
           )}
         </Field>
         <Field label="Unit" hint="Rounded towards less.">
-          <Select {...register('unit')}>
+          <FormSelect control={control} name="unit">
             {CLAIM_UNITS.map((u) => (
               <option key={u}>{u}</option>
             ))}
-          </Select>
+          </FormSelect>
         </Field>
       </div>
       {text.ok ? (

@@ -8,7 +8,8 @@ import { useEvidenceQuery } from '../base/endpoints.ts';
 import { bytes, dayTime, number, useUnits } from '../base/format.ts';
 import { buttonClass, Loading, ProblemNote } from '../base/ui.tsx';
 import { GainRibbon } from '../compare/gain-ribbon.tsx';
-import { ClaimMark } from './claim-card.tsx';
+import { ClaimMark, InReadersUnit } from './claim-card.tsx';
+import { Told } from '../base/told.tsx';
 
 /** The way back: from the claim to the analysis, the pulls and the raw bytes. */
 export function EvidencePage() {
@@ -49,6 +50,7 @@ function EvidenceView({ evidence, code }: { evidence: Evidence; code: string }) 
           <ClaimMark state={claim.state} />
         </span>
       </p>
+      <InReadersUnit claim={claim} />
       {claim.staleReason && (claim.state === 'stale' || claim.state === 'withdrawn') && (
         <div className="mt-2">
           <ProblemNote message={claim.staleReason} />
@@ -131,7 +133,7 @@ function EvidenceView({ evidence, code }: { evidence: Evidence; code: string }) 
                       {p.excluded && <div className="font-normal text-loss">excluded: {p.excluded}</div>}
                     </td>
                     <td>{p.arm}</td>
-                    <td className="text-[12.5px]">{p.air}</td>
+                    <td className="text-[12.5px]">{p.air && <Told>{p.air}</Told>}</td>
                     <td className="num">{p.factor !== null && number(p.factor, 4)}</td>
                     <td className="num">
                       {p.peakKw !== null && `${number(units.power.of(p.peakKw))} ${units.power.unit}`}

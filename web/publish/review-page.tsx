@@ -19,6 +19,7 @@ import { useAnalysisQuery } from '../base/endpoints.ts';
 import { isRefused } from '../../core/compare/result.ts';
 import { GainRibbon } from '../compare/gain-ribbon.tsx';
 import { ClaimMark } from './claim-card.tsx';
+import { Told } from '../base/told.tsx';
 
 /** One claim beside the evidence it rests on: read it, then approve or return it. */
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
@@ -179,7 +180,7 @@ function Evidence({ claim, evidence }: { claim: Claim; evidence: ReturnType<type
       <ul>
         {open.map((f) => (
           <li key={f.code + f.message} className={f.state === 'fail' ? 'text-loss' : 'text-ask'}>
-            {f.state === 'fail' ? '▼' : '◐'} {f.gate}: {f.message}
+            {f.state === 'fail' ? '▼' : '◐'} {f.gate}: <Told>{f.message}</Told>
           </li>
         ))}
       </ul>
@@ -204,11 +205,12 @@ function OpenChanges({
   const [asking, setAsking] = useState<ClaimDetail['openChanges'][number] | null>(null);
   if (changes.length === 0) return null;
   const may = REVIEW.includes(me.role as never) && claim.author.id !== me.id;
-  const save = async (changeId: number, reason: string): Promise<void> => {
+  const save = async (changeId: number, reason: string): Promise<boolean> => {
     const done = await answer({ id: claim.id, changeId, reason });
-    if ('error' in done) return;
+    if ('error' in done) return false;
     setAsking(null);
     toast.success('Answered; it stays with the claim.');
+    return true;
   };
   return (
     <section className="mt-4 border-l-4 border-ask bg-sheet px-4 py-3">
@@ -273,11 +275,12 @@ function Decision({
     step: 'submit' | 'approve' | 'return' | 'withdraw',
     done: string,
     reason?: string,
-  ): Promise<void> => {
+  ): Promise<boolean> => {
     const answer = await move({ id: claim.id, step, ...(reason === undefined ? {} : { reason }) });
-    if ('error' in answer) return;
+    if ('error' in answer) return false;
     setAsking(null);
     toast.success(done);
+    return true;
   };
   return (
     <section className="grid gap-2.5">

@@ -133,6 +133,7 @@ export function CalibrationsPage() {
       {writing && (
         <div className="mb-6 max-w-[900px]">
           <RecordForm
+            draft="new calibration"
             schema={CalibrationInput}
             groups={groups}
             values={{
@@ -152,10 +153,10 @@ export function CalibrationsPage() {
             verb="Add the calibration"
             save={async (record) => {
               const answer = await add({ ...record, fileName: file });
-              if (!('error' in answer)) {
-                setWriting(false);
-                toast.success('Added.');
-              }
+              if ('error' in answer) return false;
+              setWriting(false);
+              toast.success('Added.');
+              return true;
             }}
           />
         </div>

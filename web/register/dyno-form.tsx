@@ -250,6 +250,7 @@ export function NewDynoPage() {
     <main className="max-w-[980px] px-6 py-5">
       <PageHead title="New dyno" />
       <RecordForm
+        draft="new dyno"
         schema={DynoInput}
         groups={GROUPS}
         values={BLANK}
@@ -259,7 +260,8 @@ export function NewDynoPage() {
         verb="Add the dyno"
         save={async (record) => {
           const answer = await add(record);
-          if ('data' in answer && answer.data) void navigate(`/register/dynos/${answer.data.id}`);
+          if (!('data' in answer) || !answer.data) return false;
+          return navigate(`/register/dynos/${answer.data.id}`);
         }}
       />
     </main>

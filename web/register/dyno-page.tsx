@@ -51,6 +51,7 @@ function ChangeDyno({ dyno, onDone }: { dyno: DynoDetail['dyno']; onDone: () => 
   return (
     <div className="mb-6 max-w-[980px]">
       <RecordForm
+        draft={`dyno:${dyno.id}`}
         schema={DynoInput}
         groups={GROUPS}
         values={inputOf(dyno)}
@@ -58,9 +59,10 @@ function ChangeDyno({ dyno, onDone }: { dyno: DynoDetail['dyno']; onDone: () => 
         problem={error}
         onCancel={onDone}
         save={async (record) => {
-          if ('error' in (await change({ id: dyno.id, version: dyno.version, record }))) return;
+          if ('error' in (await change({ id: dyno.id, version: dyno.version, record }))) return false;
           onDone();
           toast.success('Changed.');
+          return true;
         }}
       />
     </div>

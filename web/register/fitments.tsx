@@ -5,7 +5,8 @@ import { FitmentInput, fitmentName, type Fitment } from '../../contract/register
 import { number, useUnits } from '../base/format.ts';
 import { LongList } from '../base/long-list.tsx';
 import { RecordForm, type FieldGroup } from '../base/record-form.tsx';
-import { Button, buttonClass, Empty, Input, Loading, Mark, ProblemNote, Select } from '../base/ui.tsx';
+import { Select } from '../base/select.tsx';
+import { Button, buttonClass, Empty, Input, Loading, Mark, ProblemNote } from '../base/ui.tsx';
 import { useSettled } from '../base/use-settled.ts';
 import {
   useAddFitmentMutation,
@@ -153,8 +154,8 @@ export const FITMENT_GROUPS: readonly FieldGroup<keyof FitmentInput>[] = [
     title: 'Rating at the crank',
     fields: [
       { name: 'outputVariant', label: 'Output variant', kind: 'text', span: 3 },
-      { name: 'ratedPowerKw', label: 'Power, kW', kind: 'number', span: 3 },
-      { name: 'ratedTorqueNm', label: 'Torque, N·m', kind: 'number', span: 3 },
+      { name: 'ratedPowerKw', label: 'Power', kind: 'quantity', of: 'power', span: 3 },
+      { name: 'ratedTorqueNm', label: 'Torque', kind: 'quantity', of: 'torque', span: 3 },
       { name: 'ratedStandard', label: 'Rated to', kind: 'text', span: 3 },
     ],
   },
@@ -210,6 +211,7 @@ export function NewFitmentPage() {
       <RecordForm
         schema={FitmentInput}
         groups={FITMENT_GROUPS}
+        draft={`new fitment:${from ?? ''}`}
         values={sibling ? { ...inputOf(sibling.fitment), outputVariant: '' } : BLANK}
         saving={isLoading}
         problem={error}
@@ -217,10 +219,9 @@ export function NewFitmentPage() {
         verb="Add the fitment"
         save={async (record) => {
           const answer = await add(record);
-          if ('data' in answer && answer.data) {
-            toast.success('Added.');
-            void navigate(`/register/fitments/${answer.data.id}`);
-          }
+          if (!('data' in answer) || !answer.data) return false;
+          toast.success('Added.');
+          return navigate(`/register/fitments/${answer.data.id}`);
         }}
       />
     </main>
@@ -275,16 +276,17 @@ export function FitmentPage() {
           <RecordForm
             schema={FitmentInput}
             groups={FITMENT_GROUPS}
+            draft={`fitment:${f.id}`}
             values={inputOf(f)}
             saving={isLoading}
             problem={refused}
             onCancel={() => setEditing(false)}
             save={async (record) => {
               const answer = await change({ id: f.id, version: f.version, record });
-              if (!('error' in answer)) {
-                setEditing(false);
-                toast.success('Changed.');
-              }
+              if ('error' in answer) return false;
+              setEditing(false);
+              toast.success('Changed.');
+              return true;
             }}
           />
         </div>

@@ -11,10 +11,13 @@ import {
 import { dayTime } from '../base/format.ts';
 import { DateTimeInput } from '../base/date-input.tsx';
 import { NumberInput } from '../base/number-input.tsx';
-import { Button, Field, Input, ProblemNote, Select } from '../base/ui.tsx';
+import { FormSelect } from '../base/select.tsx';
+import { Button, Field, Input, ProblemNote } from '../base/ui.tsx';
 import { useEnterLedgerMutation } from './api.ts';
 import { WhatWasDone } from './ledger-what.tsx';
 import { type Draft, KIND_NAMES, changeOf } from './ledger-draft.ts';
+import { DraftFound } from '../base/draft-found.tsx';
+import { useKeptForm } from '../base/kept-form.ts';
 
 type Wrong = LedgerEntryShown | null;
 const requestOf = (d: Draft, wrong: Wrong): unknown => ({
@@ -69,13 +72,16 @@ export function EntryForm({
     control,
     formState: { errors },
   } = form;
-  const save = form.handleSubmit(async (draft) => {
-    const answer = await enter({ id, entry: LedgerRequest.parse(requestOf(draft, wrong)) });
-    if (!('error' in answer)) {
+  const kept = useKeptForm(form, `ledger of:${id}:${wrong?.id ?? ''}`);
+  const save = form.handleSubmit((draft) =>
+    kept.saving(async () => {
+      const answer = await enter({ id, entry: LedgerRequest.parse(requestOf(draft, wrong)) });
+      if ('error' in answer) return false;
       toast.success('Written.');
       onDone();
-    }
-  });
+      return true;
+    }),
+  );
   return (
     <FormProvider {...form}>
       <form
@@ -83,6 +89,7 @@ export function EntryForm({
         noValidate
         className="mb-4 grid gap-3 border border-rule bg-sheet p-4"
       >
+        {kept.foundFrom && <DraftFound at={kept.foundFrom} onDrop={kept.beginAnew} />}
         {wrong && (
           <p className="text-[12.5px] text-ask">
             Puts right: {wrong.text}, {dayTime(wrong.at)}. The old entry stays readable and no longer counts.
@@ -108,13 +115,13 @@ export function EntryForm({
             )}
           />
           <Field label="What">
-            <Select {...field('kind')}>
+            <FormSelect control={control} name="kind">
               {[...LEDGER_KINDS, ...(wrong ? ['taken back' as const] : [])].map((k) => (
                 <option key={k} value={k}>
                   {KIND_NAMES[k]}
                 </option>
               ))}
-            </Select>
+            </FormSelect>
           </Field>
           <WhatWasDone detail={detail} />
           <Field label={wrong ? 'Why it is put right' : 'Note'} error={errors.note?.message}>
@@ -126,7 +133,14 @@ export function EntryForm({
           <Button kind="main" type="submit" disabled={isLoading}>
             {wrong ? 'Put it right' : 'Write it down'}
           </Button>
-          <Button onClick={onDone}>Cancel</Button>
+          <Button
+            onClick={() => {
+              kept.drop();
+              onDone();
+            }}
+          >
+            Cancel
+          </Button>
         </div>
       </form>
     </FormProvider>

@@ -3,7 +3,8 @@ import { useFormContext, useWatch } from 'react-hook-form';
 import { SERVICE_ITEMS } from '../../core/register/ledger.ts';
 import { PART_CATEGORIES } from '../../core/register/parts.ts';
 import type { Planning, VehicleDetail } from '../../contract/register/register.ts';
-import { Field, Input, Select } from '../base/ui.tsx';
+import { FormSelect, Select } from '../base/select.tsx';
+import { Field, Input } from '../base/ui.tsx';
 import { usePlanningQuery, useRegisterQuery } from './api.ts';
 import type { Draft } from './ledger-draft.ts';
 
@@ -57,7 +58,7 @@ function PartFields({
 type Revisions = Planning['revisions'];
 function FittedPart({ revisions }: { revisions: Revisions }) {
   const {
-    register: field,
+    control,
     setValue,
     formState: { errors },
   } = useFormContext<Draft>();
@@ -70,31 +71,27 @@ function FittedPart({ revisions }: { revisions: Revisions }) {
   };
   return (
     <Field label="Part" error={errors.partRevisionId?.message} hint="parts listed for this fitment">
-      <Select
-        {...field('partRevisionId', {
-          onChange: (e: { target: { value: string } }) => chosen(e.target.value),
-        })}
-      >
+      <FormSelect control={control} name="partRevisionId" onChosen={chosen}>
         <option value="">choose</option>
         {revisions.map((r) => (
           <option key={r.id} value={r.id}>
             {r.name}, revision {r.revision} ({r.category})
           </option>
         ))}
-      </Select>
+      </FormSelect>
     </Field>
   );
 }
 
 function PlaceField({ places }: { places: readonly string[] }) {
-  const { register: field } = useFormContext<Draft>();
+  const { control } = useFormContext<Draft>();
   return (
     <Field label="Place">
-      <Select {...field('category')}>
+      <FormSelect control={control} name="category">
         {places.map((c) => (
           <option key={c}>{c}</option>
         ))}
-      </Select>
+      </FormSelect>
     </Field>
   );
 }
@@ -118,30 +115,30 @@ function OptionFields({ options }: { options: Revisions[number]['options'] }) {
 
 function CalibrationField() {
   const { data: register } = useRegisterQuery();
-  const { register: field } = useFormContext<Draft>();
+  const { control } = useFormContext<Draft>();
   return (
     <Field label="Calibration">
-      <Select {...field('calibrationId')}>
+      <FormSelect control={control} name="calibrationId">
         <option value="">stock</option>
         {register?.calibrations.map((c) => (
           <option key={c.id} value={c.id}>
             {c.name}, revision {c.revision}
           </option>
         ))}
-      </Select>
+      </FormSelect>
     </Field>
   );
 }
 
 function ServiceField() {
-  const { register: field } = useFormContext<Draft>();
+  const { control } = useFormContext<Draft>();
   return (
     <Field label="Renewed">
-      <Select {...field('item')}>
+      <FormSelect control={control} name="item">
         {SERVICE_ITEMS.map((i) => (
           <option key={i}>{i}</option>
         ))}
-      </Select>
+      </FormSelect>
     </Field>
   );
 }

@@ -9,6 +9,7 @@ import { RowsEditor } from '../base/rows-editor.tsx';
 import { Input, Loading } from '../base/ui.tsx';
 import { useAddPartMutation, useFindParts, usePartQuery } from './api.ts';
 import { PageHead } from './layout.tsx';
+import { useDropDraft } from '../base/kept-form.ts';
 
 export const PART_GROUPS: readonly FieldGroup<keyof PartInput>[] = [
   {
@@ -257,6 +258,7 @@ export function NewPartPage() {
   const { data: sibling } = usePartQuery(from ?? '', { skip: !from });
   const [part, setPart] = useState<PartInput | null>(null);
   const [add, { error, isLoading }] = useAddPartMutation();
+  const dropFirst = useDropDraft(`new part:${from ?? ''}`);
   if (from && !sibling)
     return (
       <main className="p-6">
@@ -286,11 +288,17 @@ export function NewPartPage() {
           values={first}
           onCancel={() => void navigate('/register/parts')}
           verb="On to the revision"
-          save={setPart}
+          draft={`new part:${from ?? ''}`}
+          save={(typed) => {
+            setPart(typed);
+            // Kept until the part is there with its revision.
+            return false;
+          }}
         />
       ) : (
         <RecordForm
           key="revision"
+          draft={`first revision:${from ?? ''}`}
           schema={RevisionInput}
           groups={REVISION_GROUPS}
           values={
@@ -304,10 +312,10 @@ export function NewPartPage() {
           verb="Add the part"
           save={async (revision) => {
             const answer = await add({ part, revision });
-            if ('data' in answer && answer.data) {
-              toast.success('Added.');
-              void navigate(`/register/parts/${answer.data.id}`);
-            }
+            if (!('data' in answer) || !answer.data) return false;
+            dropFirst();
+            toast.success('Added.');
+            return navigate(`/register/parts/${answer.data.id}`);
           }}
         />
       )}

@@ -172,6 +172,7 @@ function ChangePart({ part, onClose }: { part: Detail['part']; onClose: () => vo
   return (
     <Dialog wide open onClose={onClose} title={`Change ${part.name}`}>
       <RecordForm
+        draft={`part:${part.id}`}
         schema={PartInput}
         groups={PART_GROUPS}
         values={partOf(part)}
@@ -179,9 +180,10 @@ function ChangePart({ part, onClose }: { part: Detail['part']; onClose: () => vo
         problem={error}
         onCancel={onClose}
         save={async (record) => {
-          if ('error' in (await change({ id: part.id, version: part.version, record }))) return;
+          if ('error' in (await change({ id: part.id, version: part.version, record }))) return false;
           onClose();
           toast.success('Changed.');
+          return true;
         }}
       />
     </Dialog>
@@ -196,6 +198,7 @@ function NewRevision({ detail, onClose }: { detail: Detail; onClose: () => void 
   return (
     <Dialog wide open onClose={onClose} title={`New revision of ${part.name}`}>
       <RecordForm
+        draft={`revision of:${part.id}`}
         schema={RevisionInput}
         groups={REVISION_GROUPS}
         values={newest ? { ...revisionOf(newest), revision: '', changeNote: '' } : BLANK_REVISION}
@@ -204,9 +207,10 @@ function NewRevision({ detail, onClose }: { detail: Detail; onClose: () => void 
         onCancel={onClose}
         verb="Write the revision"
         save={async (revision) => {
-          if ('error' in (await revise({ id: part.id, revision }))) return;
+          if ('error' in (await revise({ id: part.id, revision }))) return false;
           onClose();
           toast.success('Written. Earlier revisions stay as they were.');
+          return true;
         }}
       />
     </Dialog>

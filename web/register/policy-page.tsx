@@ -145,6 +145,7 @@ export function PolicyPage() {
       {!data && !error && <Loading what="the policy" />}
       {editing && newest && (
         <RecordForm
+          draft="policy"
           schema={PolicyForm}
           groups={GROUPS}
           values={formOf(newest.policy)}
@@ -154,9 +155,10 @@ export function PolicyPage() {
           onCancel={() => setEditing(false)}
           save={async (form) => {
             const answer = await enter({ policy: policyOf(form), reason: form.reason });
-            if ('error' in answer) return;
+            if ('error' in answer) return false;
             setEditing(false);
             toast.success(`Policy ${form.version} is in force.`);
+            return true;
           }}
         />
       )}

@@ -60,6 +60,7 @@ function SensorForm({ dynoId, now, onDone }: { dynoId: string; now: string; onDo
   return (
     <div className="mb-4 border border-rule bg-sheet p-4">
       <RecordForm
+        draft={`sensor:${dynoId}`}
         schema={SensorInput}
         values={{
           quantity: '',
@@ -76,9 +77,10 @@ function SensorForm({ dynoId, now, onDone }: { dynoId: string; now: string; onDo
         onCancel={onDone}
         verb="Enter it"
         save={async (sensor) => {
-          if ('error' in (await add({ dynoId, sensor }))) return;
+          if ('error' in (await add({ dynoId, sensor }))) return false;
           onDone();
           toast.success('Entered.');
+          return true;
         }}
       />
     </div>

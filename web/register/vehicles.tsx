@@ -182,6 +182,7 @@ export function NewVehiclePage() {
       />
       <RecordForm
         schema={VehicleInput}
+        draft={`new vehicle:${sibling?.vehicle.id ?? ''}`}
         groups={groups}
         values={sibling ? { ...inputOf(sibling.vehicle), tag: '', odometerKm: 0 } : { ...BLANK, gears: [] }}
         saving={isLoading}
@@ -190,10 +191,9 @@ export function NewVehiclePage() {
         verb="Add the vehicle"
         save={async (record) => {
           const answer = await add(record);
-          if ('data' in answer && answer.data) {
-            toast.success('Added.');
-            void navigate(`/register/vehicles/${answer.data.id}`);
-          }
+          if (!('data' in answer) || !answer.data) return false;
+          toast.success('Added.');
+          return navigate(`/register/vehicles/${answer.data.id}`);
         }}
       />
     </main>
@@ -242,6 +242,7 @@ export function VehiclePage() {
         <div className="mb-6 max-w-[900px]">
           <RecordForm
             schema={VehicleInput}
+            draft={`vehicle:${v.id}`}
             groups={groupsFor(null)}
             values={inputOf(v)}
             saving={isLoading}
@@ -249,10 +250,10 @@ export function VehiclePage() {
             onCancel={() => setEditing(false)}
             save={async (record) => {
               const answer = await change({ id: v.id, version: v.version, record });
-              if (!('error' in answer)) {
-                setEditing(false);
-                toast.success('Changed.');
-              }
+              if ('error' in answer) return false;
+              setEditing(false);
+              toast.success('Changed.');
+              return true;
             }}
           />
         </div>
