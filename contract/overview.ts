@@ -48,9 +48,13 @@ export type TestSummary = z.infer<typeof TestSummarySchema>;
 /** What the list of tests can be narrowed to. */
 export const TEST_FILTERS = ['all', 'asks', 'capturing', 'published'] as const;
 export type TestFilter = (typeof TEST_FILTERS)[number];
+/** Orders of the list of tests; each is towards what one looks for first. */
+export const TEST_SORTS = ['newest', 'oldest', 'changed', 'fitment', 'gain'] as const;
+export type TestSort = (typeof TEST_SORTS)[number];
 export const TestsQuery = z.object({
   q: z.string().trim().max(200).default(''),
   show: z.enum(TEST_FILTERS).default('all'),
+  sort: z.enum(TEST_SORTS).default('newest'),
   after: z.string().max(400).optional(),
   limit: z.coerce.number().int().min(1).max(200).default(50),
 });

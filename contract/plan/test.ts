@@ -96,6 +96,8 @@ export const PlanRequest = PlanFields.superRefine((plan, context) => {
   if (plan.series.length > 0 && !protocol.series) issue('series', 'This protocol makes one test.');
 });
 export type PlanRequest = z.infer<typeof PlanRequest>;
+/** Who is to run a test: a partner shop, or the house. */
+export const AssignRequest = z.object({ partnerId: z.uuid().nullable() });
 /** The plan as it was read by whoever changes or locks it (`updatedAt`): another is not changed unseen. */
 export const BasedOn = z.object({ basedOn: z.iso.datetime().optional() });
 export type PlanDraft = z.input<typeof PlanRequest>;

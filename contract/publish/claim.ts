@@ -80,7 +80,11 @@ export const ClaimSchema = z.object({
   glyph: GlyphSchema.nullable(),
 });
 export type Claim = z.infer<typeof ClaimSchema>;
+/** Orders of the register of claims: what waits for a decision first, or by age or fitment. */
+export const CLAIM_SORTS = ['waiting', 'newest', 'published', 'fitment'] as const;
+export type ClaimSort = (typeof CLAIM_SORTS)[number];
 export const ClaimsQuery = z.object({
+  sort: z.enum(CLAIM_SORTS).default('waiting'),
   q: z.string().trim().max(200).default(''),
   /** Claims of one test only. */ testId: z.uuid().optional(),
   state: z.enum(CLAIM_STATES).optional(),
@@ -147,8 +151,12 @@ export const CatalogueEntrySchema = z.object({
   years: z.string(),
   claims: z.array(PublicClaimSchema),
 });
+/** Orders of the catalogue: by make and model, or what was published last first. */
+export const CATALOGUE_SORTS = ['fitment', 'newest'] as const;
+export type CatalogueSort = (typeof CATALOGUE_SORTS)[number];
 export const CatalogueQuery = z.object({
   q: z.string().trim().max(200).default(''),
+  sort: z.enum(CATALOGUE_SORTS).default('fitment'),
   after: z.string().max(400).optional(),
   limit: z.coerce.number().int().min(1).max(100).default(20),
 });

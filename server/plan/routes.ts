@@ -1,6 +1,6 @@
 import { asc, eq } from 'drizzle-orm';
 import { MANAGER, SIGNED_IN } from '../../contract/base/roles.ts';
-import { AmendRequest, BasedOn, PlanRequest } from '../../contract/plan/test.ts';
+import { AmendRequest, AssignRequest, BasedOn, PlanRequest } from '../../contract/plan/test.ts';
 import type { Needs } from '../base/needs.ts';
 import { notFound } from '../base/refusals.ts';
 import { sendText, uuidParam, type Route } from '../base/routing.ts';
@@ -30,6 +30,15 @@ export const planRoutes = (service: PlanService, { db }: Needs): Route[] => [
     handle: async (req, res, { person }) => {
       const { basedOn } = BasedOn.parse(req.body);
       await service.replace(person, uuidParam(req, 'testId'), PlanRequest.parse(req.body), basedOn);
+      res.status(204).end();
+    },
+  },
+  {
+    method: 'put',
+    path: '/tests/:testId/partner',
+    access: MANAGER,
+    handle: async (req, res, { person }) => {
+      await service.assign(person, uuidParam(req, 'testId'), AssignRequest.parse(req.body).partnerId);
       res.status(204).end();
     },
   },

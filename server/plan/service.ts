@@ -15,7 +15,7 @@ import { assessPlan, baselineText } from './assessment.ts';
 import { amendmentsShown, documentOf, fieldsOf, keepVersion, sheetOf } from './plan-document.ts';
 import { findTest } from './repository.ts';
 import { testArms, tests } from './tables.ts';
-import { columnsOfPlan, writeArms } from './write-plan.ts';
+import { columnsOfPlan, partnerIsOne, writeArms } from './write-plan.ts';
 
 /** Nobody changes or locks a plan that is another than the one they have read. */
 function refuseUnseen(test: { updatedAt: Date }, basedOn: string | undefined): void {
@@ -120,6 +120,18 @@ export function createPlanService(needs: Needs, vehicleService: VehicleService, 
         await writeArms(tx, needs, id, plan, assessed);
         await tx.execute(sql`delete from bookings where test_id = ${id}`);
         await recordAudit(tx, now(), person, 'changed plan', 'test', id, { question: plan.question });
+      });
+    },
+
+    /** Says who is to run a test; as long as its plan is not locked. */
+    async assign(person: Person, id: string, partnerId: string | null): Promise<void> {
+      await db.transaction(async (tx) => {
+        const { test } = await openForChange(tx, person, id);
+        if (test.lockedAt)
+          throw conflict('PLAN_LOCKED', 'The plan is locked.', 'Plan a new test for the other shop.');
+        await partnerIsOne(tx, partnerId);
+        await tx.update(tests).set({ partnerId, updatedAt: now() }).where(eq(tests.id, id));
+        await recordAudit(tx, now(), person, 'assigned test', 'test', id, { partnerId });
       });
     },
 

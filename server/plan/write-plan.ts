@@ -70,7 +70,7 @@ async function dynoOf(tx: Queryable, dynoId: string) {
     throw refuse('UNKNOWN_DYNO', 'This dyno is not in the register.', 'Choose one from the list.', 'dynoId');
   return dyno;
 }
-async function partnerIsOne(tx: Queryable, partnerId: string | null): Promise<void> {
+export async function partnerIsOne(tx: Queryable, partnerId: string | null): Promise<void> {
   if (partnerId === null) return;
   const found = await tx
     .select({ id: people.id })

@@ -2,10 +2,16 @@ import { and, asc, count, desc, eq, inArray, ne, sql, type SQL } from 'drizzle-o
 import type { z } from 'zod';
 import type { Person } from '../../contract/base/http.ts';
 import { REVIEW } from '../../contract/base/roles.ts';
-import { CLAIM_ORDER, type ClaimPage, type ClaimsQuery } from '../../contract/publish/claim.ts';
+import {
+  CLAIM_ORDER,
+  type ClaimPage,
+  type ClaimSort,
+  type ClaimsQuery,
+} from '../../contract/publish/claim.ts';
 import { cursorOf, readCursor } from '../base/cursor.ts';
 import type { Db } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
+import { fitments } from '../register/tables.ts';
 import { claimPlaces, testPlaces } from './places-tables.ts';
 import { refreshPlaces } from './places.ts';
 import { listClaims } from './repository.ts';
@@ -28,25 +34,45 @@ async function waitingFor(db: Db, person: Person): Promise<number> {
   return n;
 }
 
-const listed = (db: Db) =>
+/** What the register is ordered by first; what is alike in it stands newest first. */
+const ORDERS: Readonly<Record<ClaimSort, { by: SQL; down: boolean; cast: SQL }>> = {
+  waiting: { by: sql`${claimPlaces.place}`, down: false, cast: sql`int` },
+  newest: { by: sql`0`, down: false, cast: sql`int` },
+  published: {
+    by: sql`coalesce(${claims.publishedAt}, '-infinity')`,
+    down: true,
+    cast: sql`timestamptz`,
+  },
+  fitment: {
+    by: sql`(${fitments.maker} || ' ' || ${fitments.model}) collate "C"`,
+    down: false,
+    cast: sql`text`,
+  },
+};
+const listed = (db: Db, sort: ClaimSort) =>
   db
     .select({
       id: claimPlaces.claimId,
-      place: claimPlaces.place,
+      value: sql<string>`(${ORDERS[sort].by})::text`,
       draftedAt: sql<string>`${claimPlaces.draftedAt}::text`,
     })
     .from(claimPlaces)
     .innerJoin(claims, eq(claims.id, claimPlaces.claimId))
+    .innerJoin(fitments, eq(fitments.id, claims.fitmentId))
     .innerJoin(testPlaces, eq(testPlaces.testId, claims.testId));
-/** Those that wait for a decision first, then the newest. */
-const inOrder = (db: Db, where: SQL | undefined, limit: number) =>
-  listed(db)
+const inOrder = (db: Db, where: SQL | undefined, limit: number, sort: ClaimSort = 'waiting') =>
+  listed(db, sort)
     .where(where)
-    .orderBy(asc(claimPlaces.place), desc(claimPlaces.draftedAt), asc(claimPlaces.claimId))
+    .orderBy(
+      sql`${ORDERS[sort].by} ${ORDERS[sort].down ? sql`desc` : sql`asc`}`,
+      desc(claimPlaces.draftedAt),
+      asc(claimPlaces.claimId),
+    )
     .limit(limit);
-const behind = (after: ReturnType<typeof readCursor>): SQL | undefined =>
+const behind = (sort: ClaimSort, after: ReturnType<typeof readCursor>): SQL | undefined =>
   after &&
-  sql`(${claimPlaces.place} > ${after[0]}::int or (${claimPlaces.place} = ${after[0]}::int
+  sql`(${ORDERS[sort].by} ${ORDERS[sort].down ? sql`<` : sql`>`} ${after[0]}::${ORDERS[sort].cast}
+    or (${ORDERS[sort].by} = ${after[0]}::${ORDERS[sort].cast}
     and (${claimPlaces.draftedAt} < ${after[1]}::timestamptz
       or (${claimPlaces.draftedAt} = ${after[1]}::timestamptz and ${claimPlaces.claimId} > ${after[2]}::uuid))))`;
 
@@ -96,14 +122,14 @@ export async function claimPage(
   query: z.output<typeof ClaimsQuery>,
 ): Promise<ClaimPage> {
   await refreshPlaces(db);
-  const after = readCursor(query.after, ['integer', 'time', 'id']);
+  const after = readCursor(query.after, ['text', 'time', 'id']);
   const meant = and(
     query.testId ? eq(claims.testId, query.testId) : undefined,
     query.state ? eq(claimPlaces.place, CLAIM_ORDER.indexOf(query.state)) : undefined,
     claimsByWords(person, query.q, now()),
   );
   const [rows, counts, mine, total] = await Promise.all([
-    inOrder(db, and(meant, behind(after)), query.limit + 1),
+    inOrder(db, and(meant, behind(query.sort, after)), query.limit + 1, query.sort),
     countsOf(db),
     waitingFor(db, person),
     totalOf(db, meant),
@@ -115,7 +141,7 @@ export async function claimPage(
       db,
       shown.map((row) => row.id),
     ),
-    next: rows.length > query.limit && last ? cursorOf([last.place, last.draftedAt, last.id]) : null,
+    next: rows.length > query.limit && last ? cursorOf([last.value, last.draftedAt, last.id]) : null,
     total,
     counts,
     mine,

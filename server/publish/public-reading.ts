@@ -50,16 +50,25 @@ export function createPublicReading(
       await ageOut();
       await refreshPlaces(db);
       const after = readCursor(query.after, ['text', 'text', 'id']);
+      const newest = query.sort === 'newest';
+      const lastPublished = sql`(select max(c.published_at) from claims c join claims_shown d on d.id = c.id
+        where c.fitment_id = fitments.id and d.state = 'published')`;
       const meant = and(matches(fitments.foundBy, query.q), hasCurrent);
       const behind =
         after &&
-        sql`(${fitments.maker}, ${fitments.model}, ${fitments.id}) > (${after[0]}, ${after[1]}, ${after[2]}::uuid)`;
+        (newest
+          ? sql`(${lastPublished}, ${fitments.id}) < (${after[0]}::timestamptz, ${after[2]}::uuid)`
+          : sql`(${fitments.maker}, ${fitments.model}, ${fitments.id}) > (${after[0]}, ${after[1]}, ${after[2]}::uuid)`);
       const [rows, [{ total }]] = await Promise.all([
         db
-          .select()
+          .select({ fitment: fitments, published: sql<string>`${lastPublished}::text` })
           .from(fitments)
           .where(and(behind, meant))
-          .orderBy(asc(fitments.maker), asc(fitments.model), asc(fitments.id))
+          .orderBy(
+            ...(newest
+              ? [sql`${lastPublished} desc`, desc(fitments.id)]
+              : [asc(fitments.maker), asc(fitments.model), asc(fitments.id)]),
+          )
           .limit(query.limit + 1),
         db.select({ total: count() }).from(fitments).where(meant),
       ]);
@@ -71,7 +80,7 @@ export function createPublicReading(
             and(
               inArray(
                 claims.fitmentId,
-                shown.map((f) => f.id),
+                shown.map(({ fitment }) => fitment.id),
               ),
               isCurrent,
             ),
@@ -80,12 +89,19 @@ export function createPublicReading(
       return {
         // One whose last claim has come into question at this moment is left out.
         items: shown
-          .map((f) => ({
+          .map(({ fitment: f }) => ({
             ...fitmentShown(f),
             claims: current.filter((c) => c.fitmentId === f.id).map((c) => c.claim),
           }))
           .filter((f) => f.claims.length > 0),
-        next: rows.length > query.limit && last ? cursorOf([last.maker, last.model, last.id]) : null,
+        next:
+          rows.length > query.limit && last
+            ? cursorOf(
+                newest
+                  ? [last.published, '', last.fitment.id]
+                  : [last.fitment.maker, last.fitment.model, last.fitment.id],
+              )
+            : null,
         total,
       };
     },

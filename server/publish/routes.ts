@@ -184,8 +184,10 @@ export const publishRoutes = (
     path: '/catalogue',
     access: 'public',
     // Pages that are turned are kept; what somebody searches for is not.
-    kept: ({ query: { q, after = '', limit = '' } }) =>
-      q || typeof after !== 'string' || typeof limit !== 'string' ? undefined : `?${limit}&${after}`,
+    kept: ({ query: { q, after = '', limit = '', sort = '' } }) =>
+      q || [after, limit, sort].some((asked) => typeof asked !== 'string')
+        ? undefined
+        : `?${String(limit)}&${String(sort)}&${String(after)}`,
     handle: async (req, res) => {
       res.json(await service.catalogue(CatalogueQuery.parse(req.query)));
     },

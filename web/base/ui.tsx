@@ -101,7 +101,8 @@ export const Textarea = ({ className, ...props }: ComponentProps<'textarea'>) =>
   <textarea {...props} className={clsx(input, className)} />
 );
 
-const FIELD = 'input:not([type=hidden]):not([disabled]), select:not([disabled]), textarea:not([disabled])';
+const FIELD =
+  'input:not([type=hidden]):not([disabled]), [role=combobox]:not([disabled]), textarea:not([disabled])';
 
 export function Dialog({
   open,
@@ -130,6 +131,9 @@ export function Dialog({
         <RadixDialog.Content
           aria-describedby={undefined}
           onInput={() => (typed.current = true)}
+          onClick={(event) => {
+            if ((event.target as HTMLElement).closest('[role=option]')) typed.current = true;
+          }}
           onInteractOutside={(event) => {
             if (typed.current) event.preventDefault();
           }}

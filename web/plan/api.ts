@@ -33,6 +33,10 @@ export const planApi = registerApi.injectEndpoints({
       }),
       ...planned,
     }),
+    assignTest: build.mutation<void, { id: string; partnerId: string | null }>({
+      query: ({ id, partnerId }) => ({ url: `/tests/${id}/partner`, method: 'PUT', body: { partnerId } }),
+      ...planned,
+    }),
     lockPlan: build.mutation<void, { id: string; basedOn: string }>({
       query: ({ id, basedOn }) => ({ url: `/tests/${id}/lock`, method: 'POST', body: { basedOn } }),
       ...planned,
@@ -72,6 +76,7 @@ export const {
   useCreateTestMutation,
   useReplacePlanMutation,
   useLockPlanMutation,
+  useAssignTestMutation,
   useAmendPlanMutation,
   useScheduleQuery,
   useSuggestMutation,

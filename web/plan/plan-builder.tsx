@@ -39,9 +39,10 @@ export function PlanBuilder({
           const request = view.tryIt();
           if (request) onSave(request);
         }}
-        // Whatever somebody types or chooses makes it a draft; what follows by itself does not.
-        onInputCapture={plan.touch}
-        onClickCapture={plan.touch}
+        // Whatever somebody types or chooses makes it a draft; what follows by itself does not. On the way up: the fields
+        // have their change first, and are not drawn anew under it.
+        onChange={plan.touch}
+        onClick={plan.touch}
         noValidate
         className="grid min-w-0 content-start gap-6"
       >

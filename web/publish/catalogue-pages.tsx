@@ -1,21 +1,27 @@
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useMemo } from 'react';
 import { Link, useParams } from 'react-router';
-import type { PublicClaim } from '../../contract/publish/claim.ts';
+import { CATALOGUE_SORTS, type PublicClaim } from '../../contract/publish/claim.ts';
 import { useCatalogueFitmentQuery, useCatalogueInfiniteQuery } from '../base/endpoints.ts';
 import { day } from '../base/format.ts';
 import { MoreRows } from '../base/paging.tsx';
 import { buttonClass, Caution, Empty, Input, Loading, ProblemNote } from '../base/ui.tsx';
-import { useSettled } from '../base/use-settled.ts';
+import { Chips } from '../base/chips.tsx';
+import { useNarrowing, useWords } from '../base/narrowing.ts';
 import { GainRibbon } from '../compare/gain-ribbon.tsx';
 import { ClaimCard, InReadersUnit } from './claim-card.tsx';
 import { Told } from '../base/told.tsx';
 
+const STANDARD = { q: '', sort: 'fitment' as string };
+
 /** What anyone may read: fitments with a claim that stands. */
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function CataloguePage() {
-  const [words, setWords] = useState('');
+  const { now, set } = useNarrowing(STANDARD);
+  const [words, setWords] = useWords(now.q, (q) => set({ q }));
+  const sort = CATALOGUE_SORTS.find((s) => s === now.sort) ?? 'fitment';
   const { data, error, fetchNextPage, hasNextPage, isFetching, refetch } = useCatalogueInfiniteQuery({
-    q: useSettled(words),
+    q: now.q,
+    sort,
   });
   const readMore = useCallback(() => void fetchNextPage(), [fetchNextPage]);
   const found = useMemo(() => data?.pages.flatMap((page) => page.items), [data]);
@@ -26,19 +32,30 @@ export function CataloguePage() {
         What our tests support, fitment by fitment. Every number is measured at the wheels against the stock
         part on the same car, and leads back to the raw pulls it rests on.
       </p>
-      <Input
-        type="search"
-        aria-label="Find a fitment"
-        placeholder="Make, model, engine, year …"
-        value={words}
-        onChange={(e) => setWords(e.target.value)}
-        className="mb-6 w-80"
-      />
+      <div className="mb-6 flex flex-wrap items-center gap-2">
+        <Input
+          type="search"
+          aria-label="Find a fitment"
+          placeholder="Make, model, engine, year …"
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+          className="w-80 max-w-full"
+        />
+        <Chips
+          label="Order"
+          value={sort}
+          onChange={(next) => set({ sort: next })}
+          choices={[
+            { value: 'fitment', text: 'by make and model' },
+            { value: 'newest', text: 'published last first' },
+          ]}
+        />
+      </div>
       <ProblemNote error={error} again={() => void refetch()} />
       {!data && !error && <Loading what="the catalogue" />}
       {found?.length === 0 && (
-        <Empty title={words ? 'No fitment like that' : 'Nothing published yet'}>
-          {words
+        <Empty title={now.q ? 'No fitment like that' : 'Nothing published yet'}>
+          {now.q
             ? 'No fitment with a claim that stands fits the words.'
             : 'A claim appears here when a reviewer has approved it.'}
         </Empty>
