@@ -5,7 +5,7 @@ import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
   {
-    ignores: ['dist', 'node_modules', '.data', 'test-results', 'playwright-report', 'server/base/migrations'],
+    ignores: ['dist', 'node_modules', '.data', 'test-results', 'playwright-report', 'server/base/migrations', 'web/generated'],
   },
   js.configs.recommended,
   {

@@ -8,7 +8,8 @@ import type { Difference } from '../core/register/ledger.ts';
 import { BandSchema, StandardSchema } from './base/schemas.ts';
 import { PullSchema } from './capture/capture.ts';
 import { GlyphSchema } from './compare/glyph.ts';
-import { AmendmentSchema, ControlSchema, PlannedArmSchema } from './plan/test.ts';
+import { AmendmentSchema } from './plan/amendment.ts';
+import { ControlSchema, PlannedArmSchema } from './plan/test.ts';
 import { DynoSchema, FitmentSchema, PartRevisionSchema, VehicleSchema } from './register/register.ts';
 
 export const TEST_STAGES = ['plan', 'pulls', 'air', 'compare', 'judge', 'claim'] as const;
@@ -78,6 +79,8 @@ export const FoundSchema = z.object({
   fitments: z.array(z.object({ id: z.string(), name: z.string() })),
   parts: z.array(z.object({ id: z.string(), name: z.string(), sku: z.string() })),
   vehicles: z.array(z.object({ id: z.string(), tag: z.string(), fitment: z.string() })),
+  dynos: z.array(z.object({ id: z.string(), name: z.string(), site: z.string() })),
+  calibrations: z.array(z.object({ id: z.string(), name: z.string(), fitment: z.string() })),
 });
 export type Found = z.infer<typeof FoundSchema>;
 

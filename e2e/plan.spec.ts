@@ -98,7 +98,7 @@ test('a plan is built from differences, says what it can claim and see, is locke
     await expect(order).toHaveText(/1 stock2 supercharger kit3 stock$/);
   });
   await test.step('saved and locked', async () => {
-    await page.getByLabel('average over the band').check();
+    await page.getByLabel('average over the rpm range').check();
     await expect(page.getByText('Each pays for their number')).toBeVisible();
     await page.getByRole('button', { name: 'Save the plan' }).click();
     await expect(page.getByRole('main').getByText('Not locked')).toBeVisible();
@@ -150,7 +150,7 @@ test('a ladder stage tells what it adds, and a late amendment of what is claimed
 
   await openTest(page, 4, 'Plan');
   await page.getByRole('button', { name: 'Amend with a reason' }).click();
-  await choose(page.getByLabel('What is changed'), 'window');
+  await choose(page.getByLabel('What is changed'), 'rpm range');
   await expect(page.getByRole('dialog')).toContainText('the result can only be indicative');
   await page.getByLabel('To, rpm').fill('5600');
   await page.getByLabel('Reason').fill('The limiter comes in earlier than the register says.');
@@ -160,7 +160,7 @@ test('a ladder stage tells what it adds, and a late amendment of what is claimed
     .getByRole('link', { name: /^Judge/ })
     .click();
   await expect(page.getByRole('main')).toContainText(
-    'After the first pull the plan was amended in what would be claimed (band).',
+    'After the first pull the plan was amended in what would be claimed (rpm range).',
   );
   await expect(page.getByRole('complementary')).toContainText('indicative');
 });

@@ -3,6 +3,9 @@ import { copyFileSync, mkdirSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
+import { packAssets } from './pack-assets.mjs';
+import { cutFonts } from './fonts.mjs';
+
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 process.chdir(root);
 const cliOnly = process.argv.includes('--cli-only');
@@ -38,6 +41,8 @@ if (!cliOnly) {
     outdir: 'dist/server',
     packages: 'external',
   });
+  await cutFonts();
   const vite = await import('vite');
   await vite.build({ configFile: 'vite.config.ts', logLevel: 'warn' });
+  await packAssets(join(root, 'dist/web/assets'));
 }

@@ -16,7 +16,7 @@ import { mountRoutes, type Route } from './base/routing.ts';
 import { sameOrigin } from './base/same-origin.ts';
 import { choiceRoutes } from './base/choices.ts';
 import { createPersonOf, signInRoutes } from './base/sign-in.ts';
-import { isBuilt, webFiles } from './base/web-files.ts';
+import { isBuilt, webAssets, webFiles } from './base/web-files.ts';
 import { webSession } from './base/web-session.ts';
 import { captureRoutes } from './capture/routes.ts';
 import { createCaptureService } from './capture/service.ts';
@@ -114,6 +114,8 @@ export function createApp(needs: Needs, pool: pg.Pool, options: AppOptions): Exp
   app.disable('x-powered-by');
   app.set('trust proxy', options.trustProxy ?? false);
   if (options.demo) app.use(knownHost(options.hosts ?? []));
+  const webRoot = options.webRoot && isBuilt(options.webRoot) ? options.webRoot : undefined;
+  if (webRoot) app.use(webAssets(webRoot));
   app.use(compression());
   app.use(
     helmet({
@@ -147,7 +149,7 @@ export function createApp(needs: Needs, pool: pg.Pool, options: AppOptions): Exp
   app.use('/api', () => {
     throw new RefusalError(404, 'NOT_FOUND', 'There is nothing at this address.', 'Check the link.');
   });
-  if (options.webRoot && isBuilt(options.webRoot)) app.use(webFiles(options.webRoot));
+  if (webRoot) app.use(webFiles(webRoot));
   app.use(errorAnswer(needs));
   return app;
 }

@@ -10,13 +10,13 @@ import {
   useLocation,
   useRouteError,
 } from 'react-router';
-import { Toaster } from 'sonner';
+import { HOUSE, MANAGER, OVERSEE, PREPARE, SHELF_READ, type Role } from '../contract/base/roles.ts';
 import { useSessionQuery } from './base/api.ts';
 import { Shell } from './base/shell.tsx';
 import { store } from './base/store.ts';
 import './base/theme.css';
 import { Empty, Loading, ProblemNote } from './base/ui.tsx';
-import { CataloguePage, FitmentPage } from './publish/catalogue-pages.tsx';
+import { CataloguePage } from './publish/catalogue-page.tsx';
 
 /** A page whose code is fetched when it is first opened. */
 function page<N extends string>(load: () => Promise<Record<N, ComponentType>>, name: N) {
@@ -35,6 +35,7 @@ function page<N extends string>(load: () => Promise<Record<N, ComponentType>>, n
     );
   };
 }
+const FitmentPage = page(() => import('./publish/fitment-page.tsx'), 'FitmentPage');
 const SignInPage = page(() => import('./base/sign-in.tsx'), 'SignInPage');
 const PullsPage = page(() => import('./capture/pulls-page.tsx'), 'PullsPage');
 const ComparePage = page(() => import('./compare/compare-page.tsx'), 'ComparePage');
@@ -69,11 +70,12 @@ const PolicyPage = page(() => import('./register/policy-page.tsx'), 'PolicyPage'
 const PartsPage = page(() => import('./register/parts.tsx'), 'PartsPage');
 const NewVehiclePage = page(() => import('./register/vehicles.tsx'), 'NewVehiclePage');
 const VehiclePage = page(() => import('./register/vehicles.tsx'), 'VehiclePage');
+const ShelfPage = page(() => import('./publish/shelf-page.tsx'), 'ShelfPage');
 const TrailPage = page(() => import('./publish/trail-page.tsx'), 'TrailPage');
 const VehiclesPage = page(() => import('./register/vehicles.tsx'), 'VehiclesPage');
 
 /** Pages of the house: whoever is signed out goes to the sign-in and comes back. */
-function SignedIn({ children }: { children: ReactNode }) {
+function SignedIn({ children, roles }: { children: ReactNode; roles?: readonly Role[] }) {
   const { data, error, refetch } = useSessionQuery();
   const location = useLocation();
   if (error)
@@ -89,8 +91,18 @@ function SignedIn({ children }: { children: ReactNode }) {
       </main>
     );
   const from = `${location.pathname}${location.search}${location.hash}`;
-  return data.person ? children : <Navigate to="/sign-in" replace state={{ from }} />;
+  if (!data.person) return <Navigate to="/sign-in" replace state={{ from }} />;
+  if (roles && !roles.includes(data.person.role)) return <NotForThem role={data.person.role} />;
+  return children;
 }
+const NotForThem = ({ role }: { role: Role }) => (
+  <main className="p-6">
+    <Empty title="This page is for others">
+      As {role} you do not need it. Go to the <Link to="/tests">tests</Link> or to the{' '}
+      <Link to="/catalogue">catalogue</Link>.
+    </Empty>
+  </main>
+);
 function Home() {
   const { data } = useSessionQuery();
   return data ? <Navigate to={data.person ? '/tests' : '/catalogue'} replace /> : null;
@@ -135,7 +147,7 @@ const router = createBrowserRouter([
       {
         path: '/tests/new',
         element: (
-          <SignedIn>
+          <SignedIn roles={MANAGER}>
             <NewTestPage />
           </SignedIn>
         ),
@@ -143,7 +155,7 @@ const router = createBrowserRouter([
       {
         path: '/tests/:testId/plan/edit',
         element: (
-          <SignedIn>
+          <SignedIn roles={MANAGER}>
             <EditPlanPage />
           </SignedIn>
         ),
@@ -159,7 +171,7 @@ const router = createBrowserRouter([
       {
         path: '/coverage',
         element: (
-          <SignedIn>
+          <SignedIn roles={HOUSE}>
             <CoveragePage />
           </SignedIn>
         ),
@@ -167,7 +179,7 @@ const router = createBrowserRouter([
       {
         path: '/schedule',
         element: (
-          <SignedIn>
+          <SignedIn roles={HOUSE}>
             <SchedulePage />
           </SignedIn>
         ),
@@ -175,28 +187,63 @@ const router = createBrowserRouter([
       {
         path: '/register',
         element: (
-          <SignedIn>
+          <SignedIn roles={HOUSE}>
             <RegisterLayout />
           </SignedIn>
         ),
         children: [
           { index: true, element: <Navigate to="/register/fitments" replace /> },
           { path: 'fitments', element: <FitmentsPage /> },
-          { path: 'fitments/new', element: <NewFitmentPage /> },
+          {
+            path: 'fitments/new',
+            element: (
+              <SignedIn roles={MANAGER}>
+                <NewFitmentPage />
+              </SignedIn>
+            ),
+          },
           { path: 'fitments/:fitmentId', element: <RegisterFitmentPage /> },
           { path: 'vehicles', element: <VehiclesPage /> },
-          { path: 'vehicles/new', element: <NewVehiclePage /> },
+          {
+            path: 'vehicles/new',
+            element: (
+              <SignedIn roles={PREPARE}>
+                <NewVehiclePage />
+              </SignedIn>
+            ),
+          },
           { path: 'vehicles/:vehicleId', element: <VehiclePage /> },
           { path: 'parts', element: <PartsPage /> },
-          { path: 'parts/new', element: <NewPartPage /> },
+          {
+            path: 'parts/new',
+            element: (
+              <SignedIn roles={MANAGER}>
+                <NewPartPage />
+              </SignedIn>
+            ),
+          },
           { path: 'parts/:partId', element: <PartPage /> },
           { path: 'applications', element: <ApplicationsPage /> },
           { path: 'calibrations', element: <CalibrationsPage /> },
           { path: 'dynos', element: <DynosPage /> },
-          { path: 'dynos/new', element: <NewDynoPage /> },
+          {
+            path: 'dynos/new',
+            element: (
+              <SignedIn roles={MANAGER}>
+                <NewDynoPage />
+              </SignedIn>
+            ),
+          },
           { path: 'dynos/:dynoId', element: <DynoPage /> },
           { path: 'policy', element: <PolicyPage /> },
-          { path: 'import/:kind', element: <ImportPage /> },
+          {
+            path: 'import/:kind',
+            element: (
+              <SignedIn roles={MANAGER}>
+                <ImportPage />
+              </SignedIn>
+            ),
+          },
         ],
       },
       {
@@ -219,15 +266,23 @@ const router = createBrowserRouter([
       {
         path: '/claims',
         element: (
-          <SignedIn>
+          <SignedIn roles={HOUSE}>
             <ClaimsPage />
+          </SignedIn>
+        ),
+      },
+      {
+        path: '/shelf',
+        element: (
+          <SignedIn roles={SHELF_READ}>
+            <ShelfPage />
           </SignedIn>
         ),
       },
       {
         path: '/trail',
         element: (
-          <SignedIn>
+          <SignedIn roles={OVERSEE}>
             <TrailPage />
           </SignedIn>
         ),
@@ -235,7 +290,7 @@ const router = createBrowserRouter([
       {
         path: '/claims/:claimId',
         element: (
-          <SignedIn>
+          <SignedIn roles={HOUSE}>
             <ReviewPage />
           </SignedIn>
         ),
@@ -252,7 +307,6 @@ createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <Provider store={store}>
       <RouterProvider router={router} />
-      <Toaster position="bottom-right" toastOptions={{ classNames: { toast: 'font-sans!' } }} />
     </Provider>
   </StrictMode>,
 );

@@ -1,13 +1,7 @@
 /** What a person has chosen for themselves: kept with their account, on every device alike. */
 import { z } from 'zod';
+import { UNITS } from './units-choice.ts';
 
-/** Units a person reads in. Values are stored in SI. */
-export const UNITS = {
-  power: ['kW', 'hp', 'PS'],
-  torque: ['N·m', 'lb·ft'],
-  temperature: ['°C', '°F'],
-  pressure: ['hPa', 'kPa', 'inHg', 'psi'],
-} as const;
 export const UnitsChoice = z.object({
   power: z.enum(UNITS.power),
   torque: z.enum(UNITS.torque),

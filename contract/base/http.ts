@@ -49,6 +49,7 @@ export const PasswordRequest = z
     message: 'Take another than the one you have now.',
   });
 export const DemoSignInRequest = z.object({ personId: z.uuid() });
+export type DemoPeople = z.infer<typeof DemoPeopleSchema>;
 export const DemoPeopleSchema = z.array(
   PersonSchema.pick({ id: true, name: true, role: true }).extend({ does: z.string() }),
 );

@@ -17,6 +17,7 @@ export const PAGES = [
   '/schedule',
   '/claims',
   '/claims/:claimId',
+  '/shelf',
   '/trail',
   '/catalogue',
   '/catalogue/:slug',

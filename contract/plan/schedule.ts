@@ -66,6 +66,9 @@ export const PlaceRequest = z.object({
   placedBy: z.enum(['person', 'suggestion']).default('person'),
 });
 export type PlaceRequest = z.input<typeof PlaceRequest>;
+/** The next place of a test, from a moment on; none where its dyno or vehicle has no room in the days looked through. */
+export const FreeQuery = z.object({ from: instant });
+export const FreeSchema = z.object({ start: z.string().nullable() });
 export const PlaceManyRequest = z.object({ placements: z.array(PlaceRequest).min(1).max(200) });
 export const SuggestRequest = z.object({ from: instant, days: z.number().int().min(1).max(62).default(28) });
 export const SuggestionSchema = z.object({

@@ -4,7 +4,6 @@ import { LOGS, PHOTOGRAPHS } from '../../core/plan/controls.ts';
 import { USUAL_TIMES } from '../../core/plan/hours.ts';
 import { METRICS } from '../../core/plan/metrics.ts';
 import { PROTOCOL_KEYS, protocolOf, type ProtocolKey } from '../../core/plan/protocols.ts';
-import { AMENDABLE } from '../../core/plan/amendment.ts';
 import { BandSchema, StandardSchema } from '../base/schemas.ts';
 import { LedgerChangeSchema } from '../register/register.ts';
 
@@ -122,12 +121,3 @@ export const AmendRequest = z
   });
 export type AmendRequest = z.infer<typeof AmendRequest>;
 export type AmendDraft = z.input<typeof AmendRequest>;
-export const AmendmentSchema = z.object({
-  number: z.number(),
-  at: z.string(),
-  person: z.string(),
-  reason: z.string(),
-  planHash: z.string(),
-  changes: z.array(z.object({ field: z.enum(AMENDABLE), from: z.string(), to: z.string() })),
-});
-export type AmendmentShown = z.infer<typeof AmendmentSchema>;

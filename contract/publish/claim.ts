@@ -3,8 +3,9 @@ import { z } from 'zod';
 import type { TestFile } from '../judge/test-file.ts';
 import { METRICS } from '../../core/plan/metrics.ts';
 import { SUBJECT_KINDS } from '../../core/plan/subject.ts';
+import { CATALOGUE_SORTS } from './sorts.ts';
 import { GlyphSchema } from '../compare/glyph.ts';
-import { AmendmentSchema } from '../plan/test.ts';
+import { AmendmentSchema } from '../plan/amendment.ts';
 
 /** States a claim is kept in. */
 export const KEPT_STATES = ['draft', 'in review', 'returned', 'published', 'stale', 'withdrawn'] as const;
@@ -151,9 +152,6 @@ export const CatalogueEntrySchema = z.object({
   years: z.string(),
   claims: z.array(PublicClaimSchema),
 });
-/** Orders of the catalogue: by make and model, or what was published last first. */
-export const CATALOGUE_SORTS = ['fitment', 'newest'] as const;
-export type CatalogueSort = (typeof CATALOGUE_SORTS)[number];
 export const CatalogueQuery = z.object({
   q: z.string().trim().max(200).default(''),
   sort: z.enum(CATALOGUE_SORTS).default('fitment'),

@@ -53,12 +53,19 @@ const losses = because(WHY.losses);
 const accounted = because(WHY.accounted);
 const copy = because(WHY.copy);
 
-/** Pull-to-pull SD of the band average, and the dyno's own, per cent. */
+/** Pull-to-pull SD of the average, and the dyno's own, per cent. */
 interface Scatter {
   readonly sd: number;
   readonly history: number;
 }
-const scatter = ({ sd }: { sd: number }): string => `Pull-to-pull SD of the band average ${sd.toFixed(2)} %`;
+/** Fields of a plan by what they are called. */
+const FIELDS: Readonly<Record<string, string>> = {
+  band: 'rpm range',
+  coolDownMinutes: 'cool-down',
+  addedRun: 'runs',
+};
+const inWords = (fields: readonly string[]): string => fields.map((f) => FIELDS[f] ?? f).join(', ');
+const scatter = ({ sd }: { sd: number }): string => `Pull-to-pull SD of the average ${sd.toFixed(2)} %`;
 const usual = ({ history }: Scatter): string => `this dyno’s history has ${history.toFixed(2)} %`;
 /** Mean factors of the arms, smallest and largest. */
 interface Factors {
@@ -100,11 +107,11 @@ export const SENTENCES = {
     ),
   AMENDED_LATE: (fields: readonly string[]) =>
     plan(
-      `After the first pull the plan was amended in what would be claimed (${fields.join(', ')}).`,
+      `After the first pull the plan was amended in what would be claimed (${inWords(fields)}).`,
       'The result stays indicative; repeat the test under the plan as it now is to claim it.',
     ),
   AMENDED_AFTER_FIRST_PULL: (fields: readonly string[]) =>
-    plan(`Locked before the first pull, amended after it (${fields.join(', ')}), with the reason on record.`),
+    plan(`Locked before the first pull, amended after it (${inWords(fields)}), with the reason on record.`),
   PLAN_LOCKED: (amended: boolean) =>
     plan(
       `The plan was locked before the first pull${amended ? ' and amended before it, with the reason on record' : ''}.`,
@@ -146,7 +153,7 @@ export const SENTENCES = {
   BASELINE_DID_NOT_RETURN: (difference: number, limit: number, remounted: boolean) =>
     remounted
       ? mounting(
-          `The closing baseline lies ${fixed(difference, 2)} % from the first; scatter and re-mounting explain ${limit.toFixed(2)} %.`,
+          `The closing baseline lies ${fixed(difference, 2)} % from the first; scatter and strapping down anew explain ${limit.toFixed(2)} %.`,
           'Look for what changed on the car between the runs before you trust the gain.',
         )
       : mounting(
@@ -156,15 +163,15 @@ export const SENTENCES = {
   ONE_MOUNT: () => mounting('All pulls on one mounting.'),
   MOUNTINGS_AS_UNITS: () =>
     mounting(
-      'No registered mount variance: each mounting counts as one value.',
-      'Register the dyno’s mount variance with a control vehicle.',
+      'No variance of mountings is registered: each mounting counts as one value.',
+      'Register the dyno’s variance of mountings with a control vehicle.',
     ),
   MOUNTS_BALANCED: () => mounting('Both arms share every mounting evenly.'),
   REMOUNTED_WITHOUT_RETURN: () =>
     mounting('Re-mounted between the arms without a return to baseline.', 'Return to the baseline.'),
   REMOUNTED_REGISTERED: (variance: number) =>
     mounting(
-      `Re-mounted; the registered mount variance (SD ${Math.sqrt(variance).toFixed(2)} %) is in the interval and the baseline returned.`,
+      `Strapped down anew; the registered variance of mountings (SD ${Math.sqrt(variance).toFixed(2)} %) is in the interval and the baseline returned.`,
     ),
 
   // ── Warm-up ──
@@ -240,7 +247,7 @@ export const SENTENCES = {
       `The pulls scatter up to ${times.toFixed(1)} times as much ${side === 'low' ? 'below' : 'above'} ${rpm} rpm ` +
       `as elsewhere; the band is wider for it over the whole range.`,
     why: 'Scatter that differs strongly along rpm is taken into account everywhere.',
-    mend: `Plan the next window to ${side === 'low' ? 'begin' : 'end'} at ${rpm} rpm, if the part is not sold for that end.`,
+    mend: `Plan the next rpm range to ${side === 'low' ? 'begin' : 'end'} at ${rpm} rpm, if the part is not sold for that end.`,
   }),
 
   // ── Factor ──
@@ -262,8 +269,8 @@ export const SENTENCES = {
   // ── Same sweep ──
   RANGE_LOST: (k: Kept, lost: number) =>
     sweep(
-      `Trimmed to ${kept(k)}, which every pull covers; ${pct(lost, 0)} % of the band is lost.`,
-      'Repeat the short pulls to get the whole band.',
+      `Trimmed to ${kept(k)}, which every pull covers; ${pct(lost, 0)} % of the rpm range is lost.`,
+      'Repeat the short pulls to get the whole rpm range.',
     ),
   TRIMMED: (k: Kept) => sweep(`Trimmed to ${kept(k)}, which every pull covers.`),
   RAMP_RATES_DIFFER: (least: number, most: number) =>
@@ -277,8 +284,8 @@ export const SENTENCES = {
   // ── Effect ──
   PEAK_AT_EDGE: () =>
     effect(
-      'The largest power lies at the edge of the window: the peak itself was not reached, so peaks cannot be compared.',
-      'Hold the pull to the rev limit and widen the window, or plan another metric.',
+      'The largest power lies at the edge of the rpm range: the peak itself was not reached, so peaks cannot be compared.',
+      'Hold the pull to the rev limit and widen the rpm range, or plan another metric.',
     ),
   GAIN_SHOWN: (shown: readonly { readonly name: string; readonly lower: number }[]) =>
     effect(
@@ -286,12 +293,12 @@ export const SENTENCES = {
     ),
   LOSS_ON_AVERAGE: (upper: number) =>
     effect(
-      `A loss is shown: at least ${shownUpper(upper)} % on average over the band.`,
+      `A loss is shown: at least ${shownUpper(upper)} % on average over the rpm range.`,
       'Publish as advice, or send back to design.',
     ),
   LOSS_SHOWN: (names: string) =>
     effect(
-      `No gain is shown (${names}), and a loss is proven in part of the band.`,
+      `No gain is shown (${names}), and a loss is proven in part of the rpm range.`,
       'Publish as advice, or send back to design.',
     ),
   NO_GAIN_SHOWN: (names: string, upper: number) =>
@@ -301,7 +308,7 @@ export const SENTENCES = {
     ),
 
   // ── Losses told ──
-  NO_PROVEN_LOSS: () => losses('No proven loss anywhere in the band.'),
+  NO_PROVEN_LOSS: () => losses('No proven loss anywhere in the rpm range.'),
   LOSS_TO_DISCLOSE: (all: readonly (Kept & { readonly gain: number; readonly rpm: number })[]) =>
     losses(
       `Proven loss: ${all.map((l) => `${shownGain(l.gain)} % near ${l.rpm} rpm (${kept(l)})`).join('; ')}. ` +
@@ -405,7 +412,7 @@ export const SENTENCES = {
   TOO_SHORT: () => ({
     message:
       'The range that every pull covers is shorter than 1 000 rpm or 11 points. ' +
-      'Start every pull lower and hold it to the rev limit, or widen the band.',
+      'Start every pull lower and hold it to the rev limit, or widen the rpm range.',
   }),
   DUPLICATE_PULLS: () => ({
     message: 'Two counted pulls are identical. One of them is a copy: attach the right file.',
@@ -413,6 +420,6 @@ export const SENTENCES = {
   NO_CLAIM_MOUNT_UNKNOWN: () => ({
     message:
       'The vehicle was strapped down anew between the arms and this dyno has no registered ' +
-      'mount variance. Register it with a control vehicle, or run both arms on one mounting.',
+      'variance of mountings. Register it with a control vehicle, or run both arms on one mounting.',
   }),
 } as const;

@@ -199,7 +199,7 @@ describe('several metrics', () => {
     const { findings } = session(order, { part: 2 }, 0, { metrics: ['bandAverage', 'upTo'] });
     expect(findings.find((f) => f.gate === 'effect')).toMatchObject({
       state: 'pass',
-      message: expect.stringContaining('average over the band: at least') as string,
+      message: expect.stringContaining('average over the rpm range: at least') as string,
     });
     expect(
       session(order, {}, 0, { metrics: ['bandAverage', 'upTo'] }).findings.find((f) => f.gate === 'effect'),

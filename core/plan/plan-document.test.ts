@@ -41,7 +41,7 @@ describe('what an amendment changes', () => {
       { metrics: ['bandAverage', 'upTo'] as const },
       'metrics',
       'largest gain, “up to”',
-      'average over the band; largest gain, “up to”',
+      'average over the rpm range; largest gain, “up to”',
     ],
     [
       { band: { fromRpm: 2600, toRpm: 6400, stepRpm: 100 } },

@@ -210,3 +210,21 @@ export function placementProblems(
   if (there && !inside(there)) problems.push('VEHICLE_NOT_THERE');
   return problems;
 }
+
+const QUARTER = 15 * MINUTE;
+/**
+ * The next place one plan would fit, beginning on a quarter of an hour; undefined where there is none in the openings
+ * that are given. What is due is not looked at: a place after it is better than none.
+ */
+export function nextPlace(
+  plan: ScheduledPlan,
+  { openings, whenThere, fixed, from }: Omit<ScheduleInput, 'plans'>,
+): Placement | undefined {
+  return suggestSchedule({
+    plans: [{ ...plan, due: null }],
+    openings,
+    whenThere,
+    fixed: fixed.filter((p) => p.planId !== plan.id),
+    from: Math.ceil(from / QUARTER) * QUARTER,
+  }).placements[0];
+}

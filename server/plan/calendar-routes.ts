@@ -1,6 +1,7 @@
 import { HOUSE, PREPARE, SIGNED_IN } from '../../contract/base/roles.ts';
 import {
   ClosureRequest,
+  FreeQuery,
   PlaceManyRequest,
   ScheduleQuery,
   SuggestRequest,
@@ -31,6 +32,14 @@ export const calendarRoutes = (service: ScheduleService, { now }: Needs): Route[
     handle: async (req, res) => {
       const { from, days } = SuggestRequest.parse(req.body);
       res.json(await service.suggest(from, days));
+    },
+  },
+  {
+    method: 'get',
+    path: '/schedule/free/:testId',
+    access: PREPARE,
+    handle: async (req, res, { person }) => {
+      res.json(await service.free(person, uuidParam(req, 'testId'), FreeQuery.parse(req.query).from));
     },
   },
   {

@@ -2,7 +2,7 @@
 import { createHash } from 'node:crypto';
 import { and, asc, eq, gt, max } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
-import type { AmendmentShown } from '../../contract/plan/test.ts';
+import type { AmendmentShown } from '../../contract/plan/amendment.ts';
 import type { Amendment } from '../../core/plan/amendment.ts';
 import {
   PLAN_FORMAT,

@@ -10,6 +10,7 @@ import type {
 
 import {
   blocksAt,
+  nextPlace,
   placementProblems,
   suggestSchedule,
   type Placement,
@@ -52,6 +53,8 @@ const UNPLACED: Record<Unplaced, string> = {
 const iso = (ms: number): string => new Date(ms).toISOString();
 const isoSpan = (span: Span) => ({ start: iso(span.start), end: iso(span.end) });
 
+/** How far ahead a place for one test is looked for, days. */
+const FREE_DAYS = 62;
 /** Waiting tests that a reading of the calendar carries, those due first; the suggestion considers all of them. */
 const WAITING_SHOWN = 100;
 
@@ -111,6 +114,15 @@ function waitingShown(row: TestRow): Waiting {
 
 // eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
 export function createScheduleService({ db, now, newId }: Needs) {
+  /** Where a test would fit next, from a moment on and never in the past. */
+  async function nextFree(tx: Queryable, row: TestRow, from: number): Promise<string | null> {
+    const begin = Math.max(from, now().getTime());
+    const { openings, whenThere } = await frame(tx, begin, FREE_DAYS);
+    const fixed = await standing(tx, begin - 86_400_000);
+    const found = nextPlace(planOf(row), { openings, whenThere, fixed, from: begin });
+    return found ? iso(found.start) : null;
+  }
+
   // eslint-disable-next-line max-lines-per-function -- one transaction, in the order its locks are taken
   async function place(
     tx: Queryable,
@@ -157,7 +169,15 @@ export function createScheduleService({ db, now, newId }: Needs) {
       whenThere: around.whenThere,
       fixed,
     });
-    if (problem) throw conflict(problem, REFUSED[problem][0], REFUSED[problem][1]);
+    if (problem) {
+      const free = await nextFree(tx, row, at);
+      throw conflict(
+        problem,
+        REFUSED[problem][0],
+        REFUSED[problem][1],
+        free === null ? {} : { wouldFit: free },
+      );
+    }
     await tx.delete(bookings).where(eq(bookings.testId, testId));
     await tx.insert(bookings).values({
       testId,
@@ -232,6 +252,10 @@ export function createScheduleService({ db, now, newId }: Needs) {
       };
     },
 
+    /** Where one test would fit next. */
+    async free(person: Person, testId: string, from: string): Promise<{ start: string | null }> {
+      return { start: await nextFree(db, await findTest(db, testId, person), Date.parse(from)) };
+    },
     /** Where the waiting tests could go; nothing is placed by asking. */
     async suggest(from: string, days: number): Promise<Suggestion> {
       const begin = Math.max(Date.parse(from), now().getTime());

@@ -1,6 +1,7 @@
 import { and, eq, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
-import type { AmendmentShown, AmendRequest, PlanRequest } from '../../contract/plan/test.ts';
+import type { AmendmentShown } from '../../contract/plan/amendment.ts';
+import type { AmendRequest, PlanRequest } from '../../contract/plan/test.ts';
 import { protocolOf } from '../../core/plan/protocols.ts';
 import { recordAudit } from '../base/audit.ts';
 import type { Queryable } from '../base/db.ts';

@@ -1,4 +1,4 @@
-import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import { asc, desc, eq, inArray, or, sql, type SQL, type SQLWrapper } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import { HOUSE } from '../../contract/base/roles.ts';
 import type { Found } from '../../contract/overview.ts';
@@ -8,30 +8,51 @@ import { listTests, titleOf } from '../plan/repository.ts';
 import { tests } from '../plan/tables.ts';
 import { partShown, shownFoundBy, shownName } from '../register/embargo.ts';
 import { likeness, matches } from '../register/found-by.ts';
-import { fitments, parts, vehicles } from '../register/tables.ts';
+import { calibrations, dynos, fitments, parts, vehicles } from '../register/tables.ts';
 import { firstClaims } from './claim-page.ts';
 import { newestTests } from './test-page.ts';
 
 /** Shown of each kind. */
 const EACH = 6;
 
+/** Tests that fit the words, newest first; the one whose number was asked for before all. */
+async function testsMeant(needs: Pick<Needs, 'db' | 'now'>, person: Person, q: string): Promise<string[]> {
+  const newest = await newestTests(needs, person, q, EACH);
+  if (!/^\d{1,9}$/.test(q)) return newest;
+  const [exact] = await listTests(needs.db, person, eq(tests.number, Number(q)));
+  return exact ? [exact.test.id, ...newest.filter((id) => id !== exact.test.id)].slice(0, EACH) : newest;
+}
+
+/** Every word stands in the text, wherever. */
+const holdsWords = (column: SQLWrapper, q: string): SQL =>
+  sql`plain_words(${column}) like all (select '%' || replace(replace(replace(w, '\\', '\\\\'), '%', '\\%'), '_', '\\_') || '%'
+    from unnest(string_to_array(trim(plain_words(${q})), ' ')) w)`;
+
 /** A few of everything that a person may see and that fits the words; without words the newest. */
 export async function find(needs: Pick<Needs, 'db' | 'now'>, person: Person, q: string): Promise<Found> {
   const { db, now } = needs;
-  const ids = await newestTests(needs, person, q, EACH);
+  const ids = await testsMeant(needs, person, q);
   const foundTests = (ids.length ? await listTests(db, person, inArray(tests.id, ids)) : []).map((row) => ({
     id: row.test.id,
     number: row.test.number,
     title: titleOf(row),
     vehicle: row.vehicle.tag,
   }));
-  const nothing = { tests: foundTests, claims: [], fitments: [], parts: [], vehicles: [] };
+  const nothing = {
+    tests: foundTests,
+    claims: [],
+    fitments: [],
+    parts: [],
+    vehicles: [],
+    dynos: [],
+    calibrations: [],
+  };
   if (!HOUSE.includes(person.role)) return nothing;
   const foundClaims = (await firstClaims(needs, person, q, EACH)).map(
     ({ id, wording, state, testTitle }) => ({ id, wording, state, testTitle }),
   );
   if (q === '') return { ...nothing, claims: foundClaims };
-  const [foundFitments, foundParts, foundVehicles] = await Promise.all([
+  const [foundFitments, foundParts, foundVehicles, foundDynos, foundCalibrations] = await Promise.all([
     db
       .select()
       .from(fitments)
@@ -42,14 +63,32 @@ export async function find(needs: Pick<Needs, 'db' | 'now'>, person: Person, q: 
       .select()
       .from(parts)
       .where(matches(shownFoundBy(person, now()), q))
-      .orderBy(asc(shownName(person, now())))
+      .orderBy(
+        sql`lower(${parts.sku}) = lower(${q}) desc`,
+        desc(likeness(shownFoundBy(person, now()), q)),
+        asc(shownName(person, now())),
+      )
       .limit(EACH),
     db
       .select({ vehicle: vehicles, fitment: fitments })
       .from(vehicles)
       .innerJoin(fitments, eq(fitments.id, vehicles.fitmentId))
-      .where(sql`plain_words(${vehicles.tag}) like '%' || trim(plain_words(${q})) || '%'`)
-      .orderBy(asc(vehicles.tag))
+      // By its tag, or all cars of a fitment that is meant.
+      .where(or(holdsWords(vehicles.tag, q), matches(fitments.foundBy, q)))
+      .orderBy(sql`${holdsWords(vehicles.tag, q)} desc`, asc(vehicles.tag))
+      .limit(EACH),
+    db
+      .select()
+      .from(dynos)
+      .where(holdsWords(sql`${dynos.name} || ' ' || ${dynos.site} || ' ' || ${dynos.kind}`, q))
+      .orderBy(asc(dynos.name))
+      .limit(EACH),
+    db
+      .select({ calibration: calibrations, fitment: fitments })
+      .from(calibrations)
+      .leftJoin(fitments, eq(fitments.id, calibrations.fitmentId))
+      .where(holdsWords(sql`${calibrations.name} || ' ' || ${calibrations.revision}`, q))
+      .orderBy(asc(calibrations.name), desc(calibrations.createdAt))
       .limit(EACH),
   ]);
   return {
@@ -64,6 +103,12 @@ export async function find(needs: Pick<Needs, 'db' | 'now'>, person: Person, q: 
       id: vehicle.id,
       tag: vehicle.tag,
       fitment: fitmentName(fitment),
+    })),
+    dynos: foundDynos.map(({ id, name, site }) => ({ id, name, site })),
+    calibrations: foundCalibrations.map(({ calibration, fitment }) => ({
+      id: calibration.id,
+      name: `${calibration.name}, revision ${calibration.revision}`,
+      fitment: fitment ? fitmentName(fitment) : 'any fitment',
     })),
   };
 }

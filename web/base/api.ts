@@ -1,7 +1,8 @@
 import { createApi } from '@reduxjs/toolkit/query/react';
-import { DemoPeopleSchema, RefusalSchema, SessionSchema, type Session } from '../../contract/base/http.ts';
-import { ChosenSchema, type ChoiceName, type Choices, type Chosen } from '../../contract/base/choices.ts';
-import type { z } from 'zod';
+import type { DemoPeople, Session } from '../../contract/base/http.ts';
+import { refusalOf } from '../../contract/base/refusal.ts';
+import { handChecked } from './hand-checked.ts';
+import type { ChoiceName, Choices, Chosen } from '../../contract/base/choices.ts';
 import { askServer } from './base-query.ts';
 
 /** What is read of the records, by name: all of it is read anew when somebody signs in again. */
@@ -17,6 +18,9 @@ export const RECORDS = [
   'Schedule',
 ] as const;
 
+const isSession = handChecked<Session>({ person: 'maybe', demo: 'boolean' });
+const isChosen = handChecked<Chosen>({});
+
 /** One connection to the server; each stage adds its endpoints. */
 export const api = createApi({
   reducerPath: 'api',
@@ -25,24 +29,23 @@ export const api = createApi({
   endpoints: (build) => ({
     session: build.query<Session, void>({
       query: () => '/session',
-      responseSchema: SessionSchema,
+      responseSchema: isSession,
       providesTags: ['Session'],
     }),
-    demoPeople: build.query<z.infer<typeof DemoPeopleSchema>, void>({
+    demoPeople: build.query<DemoPeople, void>({
       query: () => '/demo/people',
-      responseSchema: DemoPeopleSchema,
     }),
     signIn: build.mutation<Session, { email: string; password: string }>({
       query: (body) => ({ url: '/session', method: 'POST', body }),
-      responseSchema: SessionSchema,
+      responseSchema: isSession,
     }),
     demoSignIn: build.mutation<Session, { personId: string }>({
       query: (body) => ({ url: '/demo/session', method: 'POST', body }),
-      responseSchema: SessionSchema,
+      responseSchema: isSession,
     }),
     choices: build.query<Chosen, void>({
       query: () => '/session/choices',
-      responseSchema: ChosenSchema,
+      responseSchema: isChosen,
       providesTags: ['Choices'],
     }),
     choose: build.mutation<Chosen, { [N in ChoiceName]: { name: N; value: Choices[N] } }[ChoiceName]>({
@@ -84,13 +87,8 @@ export interface Problem {
 export function problemOf(error: unknown): Problem {
   if (typeof error === 'object' && error !== null) {
     if ('data' in error) {
-      const refusal = RefusalSchema.safeParse(error.data);
-      if (refusal.success)
-        return {
-          code: refusal.data.error.code,
-          message: refusal.data.error.message,
-          details: refusal.data.error.details ?? {},
-        };
+      const refusal = refusalOf(error.data);
+      if (refusal) return { code: refusal.code, message: refusal.message, details: refusal.details ?? {} };
     }
     if ('status' in error && error.status === 'FETCH_ERROR')
       return {

@@ -1,6 +1,6 @@
 import { nanoid } from '@reduxjs/toolkit';
 import { fetchBaseQuery, type BaseQueryFn, type FetchArgs } from '@reduxjs/toolkit/query/react';
-import { RefusalSchema } from '../../contract/base/http.ts';
+import { refusalOf } from '../../contract/base/refusal.ts';
 import { createDeedKeys, deedOf } from './deed-keys.ts';
 import { ended } from './session-ended.ts';
 
@@ -8,8 +8,8 @@ const fetched = fetchBaseQuery({ baseUrl: '/api', credentials: 'same-origin' });
 /** Asks, and tells the page when the answer is that the session has ended. */
 const ask: typeof fetched = async (asked, context, options) => {
   const answer = await fetched(asked, context, options);
-  const refusal = answer.error?.status === 401 ? RefusalSchema.safeParse(answer.error.data) : undefined;
-  if (refusal?.data?.error.code === 'SIGNED_OUT') context.dispatch(ended());
+  const refusal = answer.error?.status === 401 ? refusalOf(answer.error.data) : undefined;
+  if (refusal?.code === 'SIGNED_OUT') context.dispatch(ended());
   return answer;
 };
 const NO_STORE = { getItem: () => null, setItem: () => undefined };

@@ -134,7 +134,7 @@ function Head<R, S extends string>({
         type="button"
         onClick={() => onSort(sorts[(at + 1) % sorts.length])}
         className={clsx(
-          'inline-flex min-h-6 items-center gap-1 hover:text-ink',
+          'inline-flex min-h-6 items-end gap-1 hover:text-ink',
           at >= 0 && 'font-semibold text-ink',
         )}
       >

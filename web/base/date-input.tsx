@@ -3,7 +3,8 @@ import { CalendarDays } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState, type ComponentProps } from 'react';
 import { DayPicker } from 'react-day-picker';
-import { isoOf, localDate, readTypedDate, readTypedTime, shownDate } from './dates.ts';
+import { isoOf, readTypedDate, readTypedTime } from './dates.ts';
+import { localDate, shownDate } from './shown-dates.ts';
 import { Input } from './ui.tsx';
 
 type Passed = Pick<

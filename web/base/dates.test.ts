@@ -1,5 +1,6 @@
 import { describe, expect, it, test, vi } from 'vitest';
-import { isoOf, localDate, readTypedDate, readTypedTime, shownDate } from './dates.ts';
+import { isoOf, readTypedDate, readTypedTime } from './dates.ts';
+import { localDate, shownDate } from './shown-dates.ts';
 
 // How dates are written beside numbers needs no page; the store reads its cookie as it loads.
 vi.mock('./store.ts', () => ({ useAppSelector: () => ({}) }));

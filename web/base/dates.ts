@@ -4,13 +4,7 @@ import { format, isValid, parse } from 'date-fns';
 /** Formats that a person may type a date in; the first is the application's own. */
 const TYPED = ['d MMM yyyy', 'd MMMM yyyy', 'yyyy-MM-dd', 'd.M.yyyy', 'd/M/yyyy'];
 
-/** Midnight of a date in the zone of the person, for writing and for a calendar; never a moment in time. */
-export const localDate = (iso: string): Date => {
-  const [y, m, d] = iso.split('-').map(Number) as [number, number, number];
-  return new Date(y, m - 1, d);
-};
 export const isoOf = (date: Date): string => format(date, 'yyyy-MM-dd');
-export const shownDate = (iso: string): string => (iso ? format(localDate(iso), 'd MMM yyyy') : '');
 
 /** A typed date as 2026-11-24; undefined where it cannot be told. */
 export function readTypedDate(text: string): string | undefined {
@@ -31,6 +25,3 @@ export function readTypedTime(text: string): string | undefined {
     ? `${String(hours).padStart(2, '0')}:${String(minutes).padStart(2, '0')}`
     : undefined;
 }
-
-/** A moment where the person is, with its year. */
-export const dayTimeYear = (iso: string): string => format(new Date(iso), 'd MMM yyyy, HH:mm');

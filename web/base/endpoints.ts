@@ -2,20 +2,13 @@ import { api } from './api.ts';
 import { AnalysisStateSchema, type AnalysisState } from '../../contract/judge/analysis.ts';
 import type { AirRequest, PullFound } from '../../contract/capture/capture.ts';
 import {
-  CataloguePageSchema,
-  CatalogueFitmentSchema,
   ClaimDetailSchema,
   ClaimPageSchema,
-  EvidenceSchema,
-  type CatalogueFitment,
-  type CataloguePage,
-  type CatalogueQuery,
   type Claim,
   type ClaimDetail,
   type ClaimPage,
   type ClaimsQuery,
   type DraftClaimRequest,
-  type Evidence,
 } from '../../contract/publish/claim.ts';
 import {
   TestDetailSchema,
@@ -26,6 +19,7 @@ import {
   type TestPage,
   type TestsQuery,
 } from '../../contract/overview.ts';
+import { ShelfSchema, type Shelf } from '../../contract/publish/shelf.ts';
 import { TrailPageSchema, type TrailPage, type TrailQuery } from '../../contract/publish/trail.ts';
 import { pageParams, paging } from './paging.tsx';
 import { read } from './response.ts';
@@ -54,6 +48,15 @@ export const testsApi = api.injectEndpoints({
       query: ({ queryArg, pageParam }) => ({ url: '/tests', params: pageParams(queryArg, pageParam) }),
       responseSchema: read(TestPageSchema),
       providesTags: ['Tests'],
+    }),
+    shelf: build.query<Shelf, void>({
+      query: () => '/shelf',
+      responseSchema: ShelfSchema,
+      providesTags: ['Claims'],
+    }),
+    takeOver: build.mutation<void, number>({
+      query: (eventId) => ({ url: `/shelf/${eventId}/taken-over`, method: 'POST' }),
+      invalidatesTags: ['Claims'],
     }),
     find: build.query<Found, string>({
       query: (q) => ({ url: '/find', params: { q } }),
@@ -153,27 +156,13 @@ export const testsApi = api.injectEndpoints({
       }),
       invalidatesTags: [...touches],
     }),
-    catalogue: build.infiniteQuery<CataloguePage, Omit<CatalogueQuery, 'after' | 'limit'>, string>({
-      infiniteQueryOptions: paging,
-      query: ({ queryArg, pageParam }) => ({ url: '/catalogue', params: pageParams(queryArg, pageParam) }),
-      responseSchema: read(CataloguePageSchema),
-      providesTags: ['Catalogue'],
-    }),
-    catalogueFitment: build.query<CatalogueFitment, string>({
-      query: (slug) => `/catalogue/${slug}`,
-      responseSchema: CatalogueFitmentSchema,
-      providesTags: ['Catalogue'],
-    }),
-    evidence: build.query<Evidence, string>({
-      query: (code) => `/evidence/${code}`,
-      responseSchema: EvidenceSchema,
-      providesTags: ['Catalogue'],
-    }),
   }),
 });
 export const {
   useTestsInfiniteQuery,
   useFindQuery,
+  useShelfQuery,
+  useTakeOverMutation,
   useTestQuery,
   useAnalysisQuery,
   useAttachFileMutation,
@@ -188,7 +177,4 @@ export const {
   useDraftClaimMutation,
   useAnswerChangeMutation,
   useMoveClaimMutation,
-  useCatalogueInfiniteQuery,
-  useCatalogueFitmentQuery,
-  useEvidenceQuery,
 } = testsApi;

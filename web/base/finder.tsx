@@ -4,94 +4,114 @@ import { Dialog as RadixDialog } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import type { Person } from '../../contract/base/http.ts';
-import { HOUSE } from '../../contract/base/roles.ts';
 import type { Found } from '../../contract/overview.ts';
 import { useFindQuery } from './endpoints.ts';
+import { useCatalogueInfiniteQuery } from './public-endpoints.ts';
 import { ProblemNote } from './ui.tsx';
+import { useFirstHit } from './use-first-hit.ts';
 import { useSettled } from './use-settled.ts';
+import { commandsFor, type Deeds } from './commands.ts';
+import { useAppSelector } from './store.ts';
 
-const isHouse = (person: Person | null): boolean => person !== null && HOUSE.includes(person.role);
-const NOTHING: Found = { tests: [], claims: [], fitments: [], parts: [], vehicles: [] };
-
-/** Pages a person may open, by the words they are called. */
-function pagesOf(person: Person | null): [string, string][] {
-  return [
-    ...(person ? [['/tests', 'Tests'] as [string, string]] : []),
-    ...(person?.role === 'test manager' ? [['/tests/new', 'Plan a new test'] as [string, string]] : []),
-    ...(isHouse(person)
-      ? ([
-          ['/coverage', 'Coverage'],
-          ['/schedule', 'Schedule'],
-          ['/claims', 'Claims'],
-          ['/register/fitments', 'Register: fitments'],
-          ['/register/vehicles', 'Register: vehicles'],
-          ['/register/parts', 'Register: parts'],
-          ['/register/applications', 'Register: applications'],
-          ['/register/calibrations', 'Register: calibrations'],
-          ['/register/dynos', 'Register: dynos'],
-        ] as [string, string][])
-      : []),
-    ['/catalogue', 'Catalogue'],
-  ];
-}
-
-interface Hit {
-  readonly to: string;
+const NOTHING: Found = {
+  tests: [],
+  claims: [],
+  fitments: [],
+  parts: [],
+  vehicles: [],
+  dynos: [],
+  calibrations: [],
+};
+export interface Hit {
+  readonly key: string;
   readonly text: string;
-  readonly beside?: string;
+  readonly beside?: string | undefined;
+  readonly to?: string;
+  readonly run?: () => void;
 }
+const at = (to: string, text: string, beside?: string): Hit => ({ key: to, to, text, beside });
+
 /** What was found, under the heading of its kind. */
 const groupsOf = (found: Found): [string, Hit[]][] => [
+  ['Tests', found.tests.map((t) => at(`/tests/${t.id}`, `${t.number} · ${t.title}`, t.vehicle))],
+  ['Claims', found.claims.map((c) => at(`/claims/${c.id}`, c.wording, `${c.state} · ${c.testTitle}`))],
+  ['Fitments', found.fitments.map((f) => at(`/register/fitments/${f.id}`, f.name))],
+  ['Parts', found.parts.map((p) => at(`/register/parts/${p.id}`, p.name, p.sku))],
+  ['Vehicles', found.vehicles.map((v) => at(`/register/vehicles/${v.id}`, v.tag, v.fitment))],
+  ['Dynos', found.dynos.map((d) => at(`/register/dynos/${d.id}`, d.name, d.site))],
   [
-    'Tests',
-    found.tests.map((t) => ({ to: `/tests/${t.id}`, text: `${t.number} · ${t.title}`, beside: t.vehicle })),
-  ],
-  [
-    'Claims',
-    found.claims.map((c) => ({
-      to: `/claims/${c.id}`,
-      text: c.wording,
-      beside: `${c.state} · ${c.testTitle}`,
+    'Calibrations',
+    found.calibrations.map((c) => ({
+      ...at('/register/calibrations', c.name, c.fitment),
+      key: `calibration ${c.id}`,
     })),
-  ],
-  ['Fitments', found.fitments.map((f) => ({ to: `/register/fitments/${f.id}`, text: f.name }))],
-  ['Parts', found.parts.map((p) => ({ to: `/register/parts/${p.id}`, text: p.name, beside: p.sku }))],
-  [
-    'Vehicles',
-    found.vehicles.map((v) => ({ to: `/register/vehicles/${v.id}`, text: v.tag, beside: v.fitment })),
   ],
 ];
 
-/** Finds a test, a claim, a fitment, a part, a vehicle or a page by words; the server looks through all of them. */
-export function Finder({ person, onClose }: { person: Person | null; onClose: () => void }) {
+/** How well a hit answers what was typed: 0 says the same, then begins with it, holds it, or was found by other words. */
+export function rankOf({ text, beside = '' }: Pick<Hit, 'text' | 'beside'>, words: string): number {
+  const asked = words.trim().toLowerCase();
+  const [own, other] = [text.toLowerCase(), beside.toLowerCase()];
+  if (own === asked || other === asked || own.startsWith(`${asked} ·`)) return 0;
+  if (own.startsWith(asked) || other.startsWith(asked)) return 1;
+  return own.includes(asked) || other.includes(asked) ? 2 : 3;
+}
+/** Groups in which something answers better come first; among equals they keep their order. */
+export const ranked = (groups: readonly [string, Hit[]][], words: string): [string, Hit[]][] => {
+  const filled = groups.filter(([, hits]) => hits.length > 0);
+  if (words.trim() === '') return filled;
+  const best = (hits: readonly Hit[]): number => Math.min(...hits.map((hit) => rankOf(hit, words)));
+  return [...filled].sort(([, a], [, b]) => best(a) - best(b));
+};
+
+/** Finds any record, page or deed by words; the server looks through the records. */
+export function Finder({
+  person,
+  deeds,
+  onClose,
+}: {
+  person: Person | null;
+  deeds: Deeds;
+  onClose: () => void;
+}) {
   const navigate = useNavigate();
   const [words, setWords] = useState('');
   const settled = useSettled(words.trim(), 150);
-  const {
-    currentData: found = NOTHING,
-    isFetching,
-    error,
-    refetch,
-  } = useFindQuery(settled, { skip: !person });
-  const go = (to: string): void => {
+  const house = useFindQuery(settled, { skip: !person });
+  const shop = useCatalogueInfiniteQuery({ q: settled }, { skip: Boolean(person) || settled === '' });
+  const { isFetching, error, refetch } = person ? house : shop;
+  const go = ({ to, run }: Hit): void => {
     onClose();
-    void navigate(to);
+    if (to) void navigate(to);
+    run?.();
   };
   const asked = words.trim().toLowerCase().split(/\s+/);
-  const pages = pagesOf(person).filter(([, name]) => asked.every((w) => name.toLowerCase().includes(w)));
-  const groups: [string, Hit[]][] = [
-    ['Pages', pages.map(([to, text]) => ({ to, text }))],
-    ...groupsOf(found),
-  ];
+  const preferences = useAppSelector((state) => state.preferences);
+  const meant = commandsFor(person, preferences, deeds).filter(({ text }) =>
+    asked.every((w) => text.toLowerCase().includes(w)),
+  );
+  const records = person
+    ? groupsOf(house.currentData ?? NOTHING)
+    : ([
+        [
+          'Catalogue',
+          (shop.currentData?.pages[0]?.items ?? [])
+            .slice(0, 6)
+            .map((f) => at(`/catalogue/${f.slug}`, f.name, f.engine)),
+        ],
+      ] as [string, Hit[]][]);
+  const groups = ranked([['Pages and deeds', meant.slice(0, 8)], ...records], words);
+  const hits = groups.flatMap(([, of]) => of);
+  const [chosen, setChosen] = useFirstHit(hits, (hit) => hit.key);
   return (
     <FinderBox onClose={onClose}>
       {/* The server has chosen already. */}
-      <Command label="Find" shouldFilter={false}>
+      <Command label="Find" shouldFilter={false} value={chosen} onValueChange={setChosen}>
         <Command.Input
           autoFocus
           value={words}
           onValueChange={setWords}
-          placeholder="A test, a claim, a fitment, a part, a page …"
+          placeholder={person ? 'Any record, page or deed …' : 'Make, model, engine, year …'}
           className="w-full border-b border-rule bg-transparent px-2.5 py-2.5 text-[15px] outline-none placeholder:text-soft"
         />
         <ProblemNote error={error} again={() => void refetch()} />
@@ -99,16 +119,16 @@ export function Finder({ person, onClose }: { person: Person | null; onClose: ()
           <Command.Empty className="px-2.5 py-4 text-soft">
             {isFetching || settled !== words.trim() ? 'Looking …' : 'Nothing by that name.'}
           </Command.Empty>
-          {groups.map(([heading, hits]) =>
-            hits.length === 0 ? null : <FinderGroup key={heading} heading={heading} hits={hits} go={go} />,
-          )}
+          {groups.map(([heading, of]) => (
+            <FinderGroup key={heading} heading={heading} hits={of} go={go} />
+          ))}
         </Command.List>
       </Command>
     </FinderBox>
   );
 }
 
-function FinderGroup({ heading, hits, go }: { heading: string; hits: Hit[]; go: (to: string) => void }) {
+function FinderGroup({ heading, hits, go }: { heading: string; hits: Hit[]; go: (hit: Hit) => void }) {
   return (
     <Command.Group
       heading={heading}
@@ -117,14 +137,14 @@ function FinderGroup({ heading, hits, go }: { heading: string; hits: Hit[]; go: 
         '[&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:text-soft',
       )}
     >
-      {hits.map(({ to, text, beside }) => (
+      {hits.map((hit) => (
         <Command.Item
-          key={to}
-          value={to}
+          key={hit.key}
+          value={hit.key}
           className="cursor-pointer rounded px-2.5 py-2 data-[selected=true]:bg-faint"
-          onSelect={() => go(to)}
+          onSelect={() => go(hit)}
         >
-          {text} {beside && <span className="text-soft">· {beside}</span>}
+          {hit.text} {hit.beside && <span className="text-soft">· {hit.beside}</span>}
         </Command.Item>
       ))}
     </Command.Group>

@@ -1,9 +1,7 @@
 /** How numbers and times are written: true minus, thin space in thousands, always with what they are. */
-import { format } from 'date-fns';
 import { useMemo } from 'react';
 import type { UnitsChoice } from '../../contract/base/choices.ts';
 import { DISPLAY_UNITS, PA_PER_INHG, PA_PER_PSI } from '../../core/base/units.ts';
-import { shownDate } from './dates.ts';
 import { useAppSelector } from './store.ts';
 
 export const THIN = '\u202f';
@@ -16,10 +14,7 @@ export function number(value: number, digits = 1): string {
 export const signed = (value: number, digits = 1): string =>
   Number(value.toFixed(digits)) > 0 ? `+${number(value, digits)}` : number(value, digits);
 export const rpm = (value: number): string => `${number(value, 0)} rpm`;
-/** A date as it is, or the day of a moment where the person is. */
-export const day = (iso: string): string =>
-  /^\d{4}-\d{2}-\d{2}$/.test(iso) ? shownDate(iso) : format(new Date(iso), 'd MMM yyyy');
-export const dayTime = (iso: string): string => format(new Date(iso), 'd MMM, HH:mm');
+export { day, dayTime } from './shown-dates.ts';
 export const bytes = (size: number): string =>
   size < 1024
     ? `${size} B`

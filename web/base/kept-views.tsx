@@ -6,7 +6,7 @@ import { toast } from 'sonner';
 import { KeptView, type KeptList } from '../../contract/base/choices.ts';
 import { problemOf, useChoicesQuery, useChooseMutation, useSessionQuery } from './api.ts';
 import { RecordForm } from './record-form.tsx';
-import { Dialog } from './ui.tsx';
+import { Dialog } from './dialog.tsx';
 
 const NameOnly = KeptView.pick({ name: true });
 

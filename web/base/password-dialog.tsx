@@ -2,7 +2,8 @@ import { useState } from 'react';
 import { PasswordRequest, SHORTEST_PASSWORD } from '../../contract/base/http.ts';
 import { useChangePasswordMutation } from './api.ts';
 import { RecordForm } from './record-form.tsx';
-import { Button, Dialog } from './ui.tsx';
+import { Dialog } from './dialog.tsx';
+import { Button } from './ui.tsx';
 
 const FIELDS = [
   { name: 'present', label: 'Password now', kind: 'password', autoComplete: 'current-password', span: 12 },

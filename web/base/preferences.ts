@@ -1,5 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import { UNITS, type UnitsChoice } from '../../contract/base/choices.ts';
+import type { UnitsChoice } from '../../contract/base/choices.ts';
+import { UNITS } from '../../contract/base/units-choice.ts';
 
 /** How a person wants to read. Units are kept with the account, the light with the device; values are stored in SI. */
 export interface Preferences extends UnitsChoice {

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 import { z } from 'zod';
 import { RecordForm } from './record-form.tsx';
-import { Dialog } from './ui.tsx';
+import { Dialog } from './dialog.tsx';
 import { useLocation } from 'react-router';
 
 /** Asks why, before something that others will read about is done. `least`: characters a reason needs. */

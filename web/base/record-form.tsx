@@ -1,3 +1,4 @@
+import '../../contract/base/words.ts';
 import { zodResolver } from '@hookform/resolvers/zod';
 import type { FormEvent, ReactNode } from 'react';
 import { FormProvider, useForm, type DefaultValues, type FieldValues, type Resolver } from 'react-hook-form';

@@ -1,17 +1,16 @@
 import clsx from 'clsx';
 import { ChevronDown, Search } from 'lucide-react';
-import { DropdownMenu } from 'radix-ui';
+import { MenuOnDemand, menuButton } from './menu-on-demand.tsx';
 import { lazy, Suspense, useEffect, useState, type ReactNode } from 'react';
-import { Link, NavLink, Outlet, useNavigate } from 'react-router';
-import { HOUSE, OVERSEE } from '../../contract/base/roles.ts';
+import { Link, NavLink, Outlet } from 'react-router';
+import { HOUSE, SHELF } from '../../contract/base/roles.ts';
 import type { Person } from '../../contract/base/http.ts';
 import { useArriving } from './arriving.ts';
-import { api, useChooseMutation, useSessionQuery, useSignOutMutation } from './api.ts';
-import { Finder } from './finder.tsx';
+import { useSessionQuery } from './api.ts';
+import { useDeeds } from './deeds.ts';
 import { useAccountUnits } from './account-units.ts';
-import { CHOICES, preferred, unitsOf, type Preferences } from './preferences.ts';
-import { useAppDispatch, useAppSelector } from './store.ts';
-import { Dialog, Kbd } from './ui.tsx';
+import { useAppSelector } from './store.ts';
+import { Kbd } from './ui.tsx';
 import { LeaveGuard } from './leave-guard.tsx';
 
 // Fetched when it is opened: readers of the catalogue never need its form.
@@ -19,6 +18,12 @@ const PasswordDialog = lazy(async () => ({
   default: (await import('./password-dialog.tsx')).PasswordDialog,
 }));
 
+const KeysDialog = lazy(async () => ({ default: (await import('./keys-dialog.tsx')).KeysDialog }));
+const Finder = lazy(async () => ({ default: (await import('./finder.tsx')).Finder }));
+const menus = () => import('./menus.tsx');
+const UnitsMenu = lazy(async () => ({ default: (await menus()).UnitsMenu }));
+const PersonMenu = lazy(async () => ({ default: (await menus()).PersonMenu }));
+const Toaster = lazy(async () => ({ default: (await import('sonner')).Toaster }));
 const SignInAgain = lazy(async () => ({ default: (await import('./sign-in-again.tsx')).SignInAgain }));
 
 const isHouse = (person: Person | null | undefined): boolean =>
@@ -32,10 +37,16 @@ export function Shell() {
   const [showKeys, setShowKeys] = useState(false);
   const [changing, setChanging] = useState(false);
   const person = session?.person;
-  const { keys } = useAppSelector((state) => state.preferences);
+  const preferences = useAppSelector((state) => state.preferences);
+  const { keys } = preferences;
   const hasEnded = useAppSelector((state) => state.sessionEnded);
   useArriving();
   useAccountUnits(person?.id);
+  const deeds = useDeeds({
+    isSignedIn: Boolean(person),
+    showKeys: () => setShowKeys(true),
+    changePassword: () => setChanging(true),
+  });
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       const target = event.target as HTMLElement;
@@ -83,10 +94,21 @@ export function Shell() {
           {isHouse(person) && <Tab to="/schedule">Schedule</Tab>}
           {isHouse(person) && <Tab to="/claims">Claims</Tab>}
           <Tab to="/catalogue">Catalogue</Tab>
+          {person && SHELF.includes(person.role) && <Tab to="/shelf">To take over</Tab>}
           {isHouse(person) && <Tab to="/register">Register</Tab>}
         </nav>
         <div className="ml-auto flex flex-wrap items-center gap-x-4 py-1 text-soft">
-          <UnitsMenu isSignedIn={Boolean(person)} />
+          <MenuOnDemand
+            name="Units and light"
+            face={
+              <>
+                {preferences.power} · {preferences.torque} <ChevronDown size={13} aria-hidden />
+              </>
+            }
+            fetch={menus}
+          >
+            <UnitsMenu onPrefer={deeds.prefer} />
+          </MenuOnDemand>
           <button
             type="button"
             onClick={() => setFinding(true)}
@@ -96,11 +118,25 @@ export function Shell() {
             Find {keys === 'on' && <Kbd>/</Kbd>}
           </button>
           {person ? (
-            <PersonMenu
-              person={person}
-              onKeys={() => setShowKeys(true)}
-              onPassword={() => setChanging(true)}
-            />
+            <MenuOnDemand
+              key={person.id}
+              name={`${person.name}, ${person.role}`}
+              className={`${menuButton} text-ink`}
+              face={
+                <>
+                  {person.name.split(',')[0]} <span className="text-soft max-sm:hidden">· {person.role}</span>
+                  <ChevronDown size={13} aria-hidden />
+                </>
+              }
+              fetch={menus}
+            >
+              <PersonMenu
+                person={person}
+                onKeys={deeds.showKeys}
+                onPassword={deeds.changePassword}
+                onSignOut={deeds.signOut}
+              />
+            </MenuOnDemand>
           ) : (
             <Link to="/sign-in" className="font-medium text-ink">
               Sign in
@@ -111,7 +147,11 @@ export function Shell() {
       <div id="work" tabIndex={-1} className="min-w-0 outline-none">
         <Outlet />
       </div>
-      {finding && <Finder person={person ?? null} onClose={() => setFinding(false)} />}
+      {finding && (
+        <Suspense>
+          <Finder person={person ?? null} deeds={deeds} onClose={() => setFinding(false)} />
+        </Suspense>
+      )}
       {hasEnded && person && (
         <Suspense>
           <SignInAgain person={person} demo={session?.demo === true} />
@@ -123,32 +163,17 @@ export function Shell() {
         </Suspense>
       )}
       <LeaveGuard />
-      <Dialog open={showKeys} onClose={() => setShowKeys(false)} title="Keys">
-        <dl className="grid grid-cols-[90px_1fr] gap-y-2">
-          {(
-            [
-              ['/', 'Find a test, claim or page'],
-              ['?', 'This list'],
-              ['← →', 'Read the gain curve point by point, when it has the focus'],
-              ['Page ↑ ↓', 'The same in steps of ten'],
-              ['Enter', 'In the air table: go to the reading below'],
-              [
-                '← → ↑ ↓',
-                'In coverage and applications: from cell to cell; in the schedule: move a session by a day or a quarter of an hour',
-              ],
-              ['Space', 'In a plan’s run order: take a run up and put it down; arrow keys move it'],
-              ['Esc', 'Close what is open'],
-            ] as const
-          ).map(([key, what]) => (
-            <div key={key} className="contents">
-              <dt>
-                <Kbd>{key}</Kbd>
-              </dt>
-              <dd>{what}</dd>
-            </div>
-          ))}
-        </dl>
-      </Dialog>
+      {/* Who only reads is told nothing in passing. */}
+      {person && (
+        <Suspense>
+          <Toaster position="bottom-right" toastOptions={{ classNames: { toast: 'font-sans!' } }} />
+        </Suspense>
+      )}
+      {showKeys && (
+        <Suspense>
+          <KeysDialog onClose={() => setShowKeys(false)} />
+        </Suspense>
+      )}
     </div>
   );
 }
@@ -166,116 +191,3 @@ const Tab = ({ to, children }: { to: string; children: ReactNode }) => (
     {children}
   </NavLink>
 );
-
-const menuItem =
-  'flex w-full cursor-pointer items-center gap-2 rounded px-2 py-1.5 text-ink ' +
-  'outline-none data-[highlighted]:bg-faint data-[state=checked]:font-semibold';
-const menuBox = 'z-40 min-w-44 rounded-md border border-rule bg-sheet p-1.5 shadow-xl';
-const KIND_NAMES: Record<keyof Preferences, string> = {
-  power: 'Power',
-  torque: 'Torque',
-  temperature: 'Temperature',
-  pressure: 'Pressure',
-  theme: 'Light',
-  keys: 'Single keys: / and ?',
-};
-const THEME_NAMES = { paper: 'paper (office)', cell: 'dark (dyno cell)' } as const;
-
-function UnitsMenu({ isSignedIn }: { isSignedIn: boolean }) {
-  const chosen = useAppSelector((state) => state.preferences);
-  const dispatch = useAppDispatch();
-  const [keep] = useChooseMutation();
-  const choose = (kind: keyof Preferences, value: string): void => {
-    const change = { [kind]: value };
-    dispatch(preferred(change));
-    if (isSignedIn && kind !== 'theme')
-      void keep({ name: 'units', value: { ...unitsOf(chosen), ...change } });
-  };
-  return (
-    <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger aria-label="Units and light" className="flex items-center gap-1 hover:text-ink">
-        {chosen.power} · {chosen.torque} <ChevronDown size={13} aria-hidden />
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={8} className={menuBox}>
-          {(Object.keys(CHOICES) as (keyof Preferences)[]).map((kind) => (
-            <DropdownMenu.RadioGroup
-              key={kind}
-              value={chosen[kind]}
-              onValueChange={(value) => choose(kind, value)}
-              className="border-b border-rule py-1 last:border-0"
-            >
-              <DropdownMenu.Label className="px-2 text-[12px] text-soft">
-                {KIND_NAMES[kind]}
-              </DropdownMenu.Label>
-              <div className={kind === 'theme' ? 'grid' : 'flex'}>
-                {CHOICES[kind].map((option) => (
-                  <DropdownMenu.RadioItem
-                    key={option}
-                    value={option}
-                    onSelect={(event) => event.preventDefault()}
-                    className={menuItem}
-                  >
-                    <span aria-hidden className="w-2 text-[9px]">
-                      {chosen[kind] === option ? '●' : ''}
-                    </span>
-                    {kind === 'theme' ? THEME_NAMES[option as Preferences['theme']] : option}
-                  </DropdownMenu.RadioItem>
-                ))}
-              </div>
-            </DropdownMenu.RadioGroup>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
-  );
-}
-
-function PersonMenu({
-  person,
-  onKeys,
-  onPassword,
-}: {
-  person: Person;
-  onKeys: () => void;
-  onPassword: () => void;
-}) {
-  const [signOut] = useSignOutMutation();
-  const { keys } = useAppSelector((state) => state.preferences);
-  const dispatch = useAppDispatch();
-  const navigate = useNavigate();
-  const leave = async (): Promise<void> => {
-    await signOut();
-    dispatch(api.util.resetApiState());
-    void navigate('/sign-in');
-  };
-  return (
-    <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger
-        className="flex items-center gap-1 text-ink"
-        aria-label={`${person.name}, ${person.role}`}
-      >
-        {person.name.split(',')[0]} <span className="text-soft max-sm:hidden">· {person.role}</span>
-        <ChevronDown size={13} aria-hidden />
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={8} className={menuBox}>
-          <DropdownMenu.Item className={menuItem} onSelect={onKeys}>
-            Keys {keys === 'on' && <Kbd>?</Kbd>}
-          </DropdownMenu.Item>
-          {OVERSEE.includes(person.role) && (
-            <DropdownMenu.Item className={menuItem} onSelect={() => void navigate('/trail')}>
-              Audit trail
-            </DropdownMenu.Item>
-          )}
-          <DropdownMenu.Item className={menuItem} onSelect={onPassword}>
-            Change password
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={menuItem} onSelect={() => void leave()}>
-            Sign out
-          </DropdownMenu.Item>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
-  );
-}

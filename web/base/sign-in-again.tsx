@@ -4,7 +4,8 @@ import { api, RECORDS, useDemoSignInMutation, useSignInMutation } from './api.ts
 import { RecordForm } from './record-form.tsx';
 import { goesOn } from './session-ended.ts';
 import { useAppDispatch } from './store.ts';
-import { Button, Dialog, ProblemNote } from './ui.tsx';
+import { Dialog } from './dialog.tsx';
+import { Button, ProblemNote } from './ui.tsx';
 
 const WHO = [
   { name: 'email', label: 'E-mail', kind: 'email', autoComplete: 'username', span: 12 },

@@ -5,7 +5,8 @@ import { problemOf, type Problem } from '../base/api.ts';
 import type { Pull } from '../../contract/capture/capture.ts';
 import { useAttachFileMutation, useRereadFileMutation } from '../base/endpoints.ts';
 import { FormSelect } from '../base/select.tsx';
-import { Button, Dialog, Field, ProblemNote } from '../base/ui.tsx';
+import { Dialog } from '../base/dialog.tsx';
+import { Button, Field, ProblemNote } from '../base/ui.tsx';
 
 const UNITS = {
   rpm: ['rpm', 'Hz', 'rad/s', 'krpm'],

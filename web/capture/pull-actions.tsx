@@ -5,7 +5,8 @@ import { problemOf } from '../base/api.ts';
 import { useExcludePullMutation, useRestorePullMutation } from '../base/endpoints.ts';
 import { dayTime } from '../base/format.ts';
 import { Select } from '../base/select.tsx';
-import { Button, Dialog, Field, Mark, ProblemNote, Textarea } from '../base/ui.tsx';
+import { Dialog } from '../base/dialog.tsx';
+import { Button, Field, Mark, ProblemNote, Textarea } from '../base/ui.tsx';
 import { useAmendPlanMutation } from '../plan/api.ts';
 import { useRetold } from '../base/retold.ts';
 

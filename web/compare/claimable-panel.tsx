@@ -7,6 +7,7 @@ import type { Metric } from '../../core/plan/metrics.ts';
 import { Figure } from '../base/figure.tsx';
 import { number, rpm, useUnits } from '../base/format.ts';
 import { buttonClass } from '../base/ui.tsx';
+import { Term } from '../base/term.tsx';
 
 /** What may be claimed of one arm: the metrics, which of them the plan named, and what must be told with them. */
 export function ClaimablePanel({ detail, contrast }: { detail: TestDetail; contrast: Contrast }) {
@@ -50,7 +51,11 @@ function Metrics({ contrast, planned }: { contrast: Contrast; planned: readonly 
           label={`Up to, at ${rpm(upTo.rpm)}`}
           value={power.of(upTo.gain)}
           unit={power.unit}
-          note={<>largest lower limit of the band, {named('upTo')}</>}
+          note={
+            <>
+              largest lower limit of the <Term name="band" />, {named('upTo')}
+            </>
+          }
         />
       ) : (
         <div className="border-b border-rule py-2.5">
@@ -78,7 +83,7 @@ function Metrics({ contrast, planned }: { contrast: Contrast; planned: readonly 
         note={
           <>
             {rpm(peak.armRpm)} against {rpm(peak.againstRpm)}, {named('peakToPeak')}
-            {peak.atEdge && <b> At the edge of the window: no peak, and not claimed as one.</b>}
+            {peak.atEdge && <b> At the edge of the rpm range: no peak, and not claimed as one.</b>}
           </>
         }
       />
@@ -129,8 +134,8 @@ function RestsOn({ contrast }: { contrast: Contrast }) {
     <>
       <p className="mt-3 text-[12.5px] text-soft">
         {contrast.design} · {contrast.pulls.arm} part, {contrast.pulls.against} stock pulls · rule:{' '}
-        {contrast.rule} · critical value {number(contrast.criticalValue, 2)} · {number(contrast.df, 1)}{' '}
-        degrees of freedom
+        {contrast.rule} · <Term name="critical value" /> {number(contrast.criticalValue, 2)} ·{' '}
+        {number(contrast.df, 1)} <Term name="degrees of freedom" />
         {contrast.scatter &&
           ` (${contrast.scatter.nu} at one rpm, ${number(contrast.scatter.pooledDf, 1)} pooled over the curve)`}
       </p>
@@ -147,7 +152,7 @@ function ScatterLine({ scatter }: { scatter: ScatterResult }) {
       {armRatio === null
         ? 'The scatter of one arm is not known'
         : `Variance of the part’s pulls ${number(armRatio, 2)} times the baseline’s`}
-      {armsDiffer && ', carried by the band'} · {guard} guard for averages and peaks
+      {armsDiffer && ', carried by the band'} · {guard} <Term name="guard" /> for averages and peaks
     </p>
   );
 }

@@ -1,6 +1,5 @@
-import { scaleLinear } from 'd3-scale';
 import type { Glyph as GlyphData } from '../../contract/compare/glyph.ts';
-import { bandPath, gainPath, type RibbonPoint } from './ribbon-drawing.ts';
+import { bandPath, gainPath, straight, type RibbonPoint } from './ribbon-drawing.ts';
 import { standings } from './standings.ts';
 
 /** A band never fills the height by itself: ±2 of whatever is told is always in view. */
@@ -28,8 +27,8 @@ export function Glyph({
   }));
   const reach = Math.max(LEAST_REACH, ...upper.map(Math.abs), ...lower.map(Math.abs));
   const scales = {
-    x: scaleLinear([rpm[0], rpm.at(-1)!], [1, width - 1]),
-    y: scaleLinear([-reach, reach], [height - 1, 1]),
+    x: straight([rpm[0], rpm.at(-1)!], [1, width - 1]),
+    y: straight([-reach, reach], [height - 1, 1]),
   };
   const parts = standings(lower, upper).map((part) => ({
     ...part,

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { bandPath, gainPath, ribbonScales } from './ribbon-drawing.ts';
+import { bandPath, gainPath } from './ribbon-drawing.ts';
+import { ribbonScales } from './ribbon-scales.ts';
 
 const CURVE = [
   { rpm: 2500, gain: 1, lower: -1, upper: 3 },

@@ -1,7 +1,8 @@
 /** What the gain ribbon is drawn of. */
 import { signedGain } from '../../core/base/rounding.ts';
 import { number, signed } from '../base/format.ts';
-import { bandPath, gainPath, type Frame, type RibbonPoint, type RibbonScales } from './ribbon-drawing.ts';
+import { bandPath, gainPath, type RibbonPoint } from './ribbon-drawing.ts';
+import type { Frame, RibbonScales } from './ribbon-scales.ts';
 import type { Standing } from './standings.ts';
 
 export interface Stretch {

@@ -9,6 +9,7 @@ import { buttonClass, Empty, Loading, Mark, ProblemNote } from '../base/ui.tsx';
 import { isRefused } from '../../core/compare/result.ts';
 import { ArmChoice, useArm } from '../compare/arm-choice.tsx';
 import { Told } from '../base/told.tsx';
+import { Term } from '../base/term.tsx';
 
 const TONE = { pass: 'stands', caution: 'ask', fail: 'loss' } as const;
 const VERDICTS: Record<Verdict, string> = {
@@ -120,7 +121,7 @@ export function JudgePage() {
         </p>
         <p className="mt-1 text-soft">{VERDICTS[verdict]}</p>
         <p className="mt-2">
-          Grade <b>{grade}</b>{' '}
+          <Term name="grade">Grade</Term> <b>{grade}</b>{' '}
           <span className="text-soft">
             {grade === 'single' ? 'one vehicle: “on the vehicle tested”' : 'internal only'}
           </span>
@@ -137,14 +138,23 @@ export function JudgePage() {
           <section className="mt-6">
             <h2>Uncertainty budget</h2>
             <p className="mb-2 text-[12.5px] text-soft">
-              Band average; shares of the variance (lp²).{' '}
+              Of the average over the rpm range; shares of the variance (<Term name="lp" />
+              ²).{' '}
               {contrast.relative.bandAverage.interval &&
                 `Of three intervals the widest: ${INTERVALS[contrast.relative.bandAverage.interval]}.`}
             </p>
             {contrast.budget.map((part) => (
               <div key={part.source} className="mb-2">
                 <div className="flex justify-between">
-                  <span>{part.source === 'drift' ? 'drift bound' : part.source}</span>
+                  <span>
+                    {part.source === 'drift' ? (
+                      <Term name="drift bound" />
+                    ) : part.source === 'mount' ? (
+                      <Term name="mounting" />
+                    ) : (
+                      part.source
+                    )}
+                  </span>
                   <span className="text-soft">
                     {number(part.variance, 3)} · {number(100 * part.share, 0)} %
                   </span>

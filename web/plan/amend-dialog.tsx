@@ -1,3 +1,4 @@
+import '../../contract/base/words.ts';
 import { zodResolver } from '@hookform/resolvers/zod';
 import clsx from 'clsx';
 import { FormProvider, useForm, useFormContext, type Resolver } from 'react-hook-form';
@@ -5,7 +6,8 @@ import { toast } from 'sonner';
 import { AmendRequest } from '../../contract/plan/test.ts';
 import type { TestDetail } from '../../contract/overview.ts';
 import { RecordField } from '../base/record-fields.tsx';
-import { Button, Dialog, ProblemNote } from '../base/ui.tsx';
+import { Dialog } from '../base/dialog.tsx';
+import { Button, ProblemNote } from '../base/ui.tsx';
 import { draftOf, fieldsFor, formOf, METRIC_CHOICES, type AmendForm } from './amend-fields.ts';
 import { DECISIVE, FIELD_NAMES, type Field_ } from './amend-words.ts';
 import { useAmendPlanMutation } from './api.ts';

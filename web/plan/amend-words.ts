@@ -3,7 +3,7 @@ export const FIELD_NAMES: Record<string, string> = {
   gear: 'gear',
   fuel: 'fuel',
   metrics: 'metrics',
-  band: 'window',
+  band: 'rpm range',
   standard: 'standard',
   controls: 'controls',
   coolDownMinutes: 'cool-down',

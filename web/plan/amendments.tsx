@@ -1,4 +1,4 @@
-import type { AmendmentShown } from '../../contract/plan/test.ts';
+import type { AmendmentShown } from '../../contract/plan/amendment.ts';
 import { dayTime } from '../base/format.ts';
 import { FIELD_NAMES } from './amend-words.ts';
 

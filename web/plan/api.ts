@@ -5,7 +5,9 @@ import {
   type PlaceRequest,
   type ScheduleShown,
   type Suggestion,
+  FreeSchema,
 } from '../../contract/plan/schedule.ts';
+import type { z } from 'zod';
 import { read } from '../base/response.ts';
 import { registerApi } from '../register/api.ts';
 
@@ -54,6 +56,11 @@ export const planApi = registerApi.injectEndpoints({
       query: (body) => ({ url: '/schedule/suggestion', method: 'POST', body }),
       responseSchema: read(SuggestionSchema),
     }),
+    free: build.query<z.infer<typeof FreeSchema>, { testId: string; from: string }>({
+      query: ({ testId, from }) => ({ url: `/schedule/free/${testId}`, params: { from } }),
+      responseSchema: FreeSchema,
+      providesTags: ['Schedule'],
+    }),
     place: build.mutation<void, PlaceRequest[]>({
       query: (placements) => ({ url: '/schedule/bookings', method: 'POST', body: { placements } }),
       ...placed,
@@ -75,6 +82,7 @@ export const planApi = registerApi.injectEndpoints({
 export const {
   useCreateTestMutation,
   useReplacePlanMutation,
+  useFreeQuery,
   useLockPlanMutation,
   useAssignTestMutation,
   useAmendPlanMutation,

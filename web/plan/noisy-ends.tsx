@@ -20,8 +20,8 @@ export function NoisyEnds<W extends Window>({
         <div key={`${end.test} ${end.side}`} className="flex items-center gap-3 text-[12.5px]">
           <p className="min-w-0 flex-1 text-ask">
             In test {end.test} the pulls of this vehicle scattered {number(end.times, 1)} times as much{' '}
-            {end.side === 'low' ? 'below' : 'above'} {rpm(end.rpm)} as elsewhere. Inside the window that costs
-            width everywhere.
+            {end.side === 'low' ? 'below' : 'above'} {rpm(end.rpm)} as elsewhere. Inside the rpm range that
+            costs width everywhere.
           </p>
           <Button onClick={() => onChange(narrower)}>Leave it out</Button>
         </div>

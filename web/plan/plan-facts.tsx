@@ -1,11 +1,12 @@
 import type { ReactNode } from 'react';
-import { Link } from 'react-router';
 import { METRIC_NAMES } from '../../core/plan/metrics.ts';
 import { STANDARD_NAMES } from '../../core/base/standards.ts';
 import type { TestDetail } from '../../contract/overview.ts';
 import { dayTime, number, useUnits, type Units } from '../base/format.ts';
 import { Facts } from '../register/layout.tsx';
 import { controlShown } from './control-shown.ts';
+import { atSite, dateAt } from './schedule-time.ts';
+import { HouseLink } from '../base/house-link.tsx';
 
 type Row = readonly [string, ReactNode];
 /** A row only where there is something to say. */
@@ -19,7 +20,7 @@ export function PlanFacts({ detail }: { detail: TestDetail }) {
   const shared = plan.metrics.length > 1 || arms.length > 2;
   const rows: Row[] = [
     ['Metrics', plan.metrics.map((m) => METRIC_NAMES[m]).join('; ')],
-    ['Window', `${number(fromRpm, 0)} to ${number(toRpm, 0)} rpm, every ${stepRpm}`],
+    ['Rpm range', `${number(fromRpm, 0)} to ${number(toRpm, 0)} rpm, every ${stepRpm}`],
     ['Standard', STANDARD_NAMES[plan.standard]],
     [
       'Confidence',
@@ -29,9 +30,9 @@ export function PlanFacts({ detail }: { detail: TestDetail }) {
     ['Smoothing', `${plan.smoothingRpm} rpm moving average`],
     [
       'Vehicle',
-      <Link key="v" to={`/register/vehicles/${vehicle.id}`}>
+      <HouseLink key="v" to={`/register/vehicles/${vehicle.id}`}>
         {vehicle.tag}
-      </Link>,
+      </HouseLink>,
     ],
     ['Gear and fuel', `${plan.gear}; ${plan.fuel}`],
     ...when(plan.controls.length, () => [
@@ -41,7 +42,7 @@ export function PlanFacts({ detail }: { detail: TestDetail }) {
     ...when(plan.logs.length, () => ['Logs', plan.logs.join(', ')]),
     ...when(plan.photographs.length, () => ['Photographs', plan.photographs.join(', ')]),
     ...when(plan.hours, () => ['Time', timeOf(plan.hours!, detail.dyno.currency)]),
-    ['In the calendar', <Place key="b" start={detail.booking?.start} />],
+    ['In the calendar', <Place key="b" start={detail.booking?.start} zone={detail.dyno.timeZone} />],
     ['Planned by', `${plan.createdBy}, ${dayTime(plan.createdAt)}`],
     ...when(plan.partner, () => ['Assigned to', plan.partner]),
   ];
@@ -56,10 +57,10 @@ function timeOf(hours: NonNullable<TestDetail['plan']['hours']>, currency: strin
   return `${number(hours.dynoHours, 1)} dyno hours${off}; ${number(hours.cost, 0)} ${currency}`;
 }
 
-function Place({ start }: { start: string | undefined }) {
+function Place({ start, zone }: { start: string | undefined; zone: string }) {
   return start ? (
-    <Link to={`/schedule?from=${start.slice(0, 10)}`}>{dayTime(start)}</Link>
+    <HouseLink to={`/schedule?from=${dateAt(start, zone)}`}>{atSite(start, zone)}</HouseLink>
   ) : (
-    <Link to="/schedule">not placed</Link>
+    <HouseLink to="/schedule">not placed</HouseLink>
   );
 }

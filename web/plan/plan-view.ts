@@ -1,3 +1,4 @@
+import '../../contract/base/words.ts';
 import { useMemo, useState } from 'react';
 import { armsInput } from '../../contract/plan/arms-input.ts';
 import { PlanRequest } from '../../contract/plan/test.ts';

@@ -89,8 +89,8 @@ export function PrecisionPanel({
       <OverPulls precision={p} input={input} />
       <p className="text-[12.5px] text-soft">
         Strapping the car down anew moves the reading by itself
-        {p.mountAssumed ? ' (usual mount scatter assumed: none registered)' : ''}. More pulls on one strapping
-        do not help against that; more strappings do.
+        {p.mountAssumed ? ' (usual scatter of mountings assumed: none registered)' : ''}. More pulls on one
+        strapping do not help against that; more strappings do.
       </p>
       <Returns precision={p} hours={hours} />
     </div>
@@ -162,7 +162,7 @@ function OverPulls({
         role="img"
         aria-label={
           `On one mounting ${p.curve.map((c) => `${c.pulls} pulls ${shown(c.oneMount)}`).join(', ')}; ` +
-          `re-mounted ${p.curve.map((c) => `${c.pulls} pulls ${shown(c.remounted)}`).join(', ')}`
+          `strapped down anew ${p.curve.map((c) => `${c.pulls} pulls ${shown(c.remounted)}`).join(', ')}`
         }
       >
         <ResponsiveContainer width="100%" height="100%">
@@ -192,7 +192,7 @@ function OverPulls({
               strokeWidth={2.2}
               dot={false}
               isAnimationActive={false}
-              label={endLabel(p.curve.length - 1, 'one mount', 'var(--stands)', 10)}
+              label={endLabel(p.curve.length - 1, 'one mounting', 'var(--stands)', 10)}
             />
             <Line
               dataKey="remounted"
@@ -201,7 +201,7 @@ function OverPulls({
               strokeDasharray="6 4"
               dot={false}
               isAnimationActive={false}
-              label={endLabel(p.curve.length - 1, 're-mounted', 'var(--ink)', -3)}
+              label={endLabel(p.curve.length - 1, 'strapped anew', 'var(--ink)', -3)}
             />
             {hereValue !== null && hereValue !== undefined && (
               <ReferenceDot

@@ -4,6 +4,7 @@ import { useTestQuery } from '../base/endpoints.ts';
 import { dayTime, number, useUnits } from '../base/format.ts';
 import { Button, buttonClass, Loading, ProblemNote } from '../base/ui.tsx';
 import { controlShown } from './control-shown.ts';
+import { atSite } from './schedule-time.ts';
 
 /** The run sheet on paper: what to do in order, with room to write what was read. */
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
@@ -48,7 +49,7 @@ export function RunSheetPage() {
             ['Vehicle', data.vehicle.tag],
             ['Dyno', `${data.dyno.name}, ${data.dyno.kind}`],
             ['Gear and fuel', `${plan.gear}; ${plan.fuel}`],
-            ['Window', `${number(plan.band.fromRpm, 0)} to ${number(plan.band.toRpm, 0)} rpm`],
+            ['Rpm range', `${number(plan.band.fromRpm, 0)} to ${number(plan.band.toRpm, 0)} rpm`],
             ['To be claimed', plan.metrics.map((m) => METRIC_NAMES[m]).join('; ')],
             ['Cool-down', `${plan.coolDownMinutes} min before every counted pull`],
             [
@@ -57,7 +58,10 @@ export function RunSheetPage() {
                 ? `locked ${dayTime(plan.lockedAt)} by ${plan.lockedBy}, ${plan.hash?.slice(0, 12)}…`
                 : 'NOT LOCKED: lock it before the first pull',
             ],
-            ['Session', data.booking ? dayTime(data.booking.start) : 'not placed in the calendar'],
+            [
+              'Session',
+              data.booking ? atSite(data.booking.start, data.dyno.timeZone) : 'not placed in the calendar',
+            ],
           ] as const
         ).map(([term, value]) => (
           <div key={term} className="grid grid-cols-[96px_1fr] gap-2 border-b border-rule py-1">

@@ -6,9 +6,11 @@ import type { ScheduleShown, Suggestion } from '../../contract/plan/schedule.ts'
 import { day, number } from '../base/format.ts';
 import { RecordForm } from '../base/record-form.tsx';
 import { ConfirmButton } from '../base/confirm.tsx';
-import { Button, Dialog } from '../base/ui.tsx';
-import { useCloseDynoMutation, useReopenDynoMutation } from './api.ts';
-import { addDays, clockAt, dateAt, instantAt } from './schedule-time.ts';
+import type { Problem } from '../base/api.ts';
+import { Dialog } from '../base/dialog.tsx';
+import { Button, Loading, ProblemNote } from '../base/ui.tsx';
+import { useCloseDynoMutation, useFreeQuery, useReopenDynoMutation } from './api.ts';
+import { addDays, atSite, clockAt, dateAt, instantAt } from './schedule-time.ts';
 import { type Dyno, type Movable } from './schedule-week.tsx';
 
 export function SuggestionList({
@@ -17,12 +19,14 @@ export function SuggestionList({
   onAccept,
   onClose,
   onShow,
+  zoneOf,
 }: {
   suggestion: Suggestion;
   busy: boolean;
   onAccept: (list: Suggestion['placements']) => Promise<void>;
   onClose: () => void;
   onShow: (start: string) => void;
+  zoneOf: (dynoId: string) => string;
 }) {
   return (
     <section aria-label="Suggestion" className="mt-5 border-t-[1.5px] border-ink pt-2">
@@ -36,7 +40,7 @@ export function SuggestionList({
             <b>{p.number}</b> {p.title}
             <span className="block text-[12px] text-soft">
               <button type="button" className="underline" onClick={() => onShow(p.start)}>
-                {day(p.start)}
+                {atSite(p.start, zoneOf(p.dynoId))}
               </button>
               , {p.dyno}, {p.pulls} pulls
             </span>
@@ -70,6 +74,7 @@ const Place = z.object({
   time: z.string('Say when it begins, as 14:05.').min(1, 'Say when it begins, as 14:05.'),
 });
 
+/** Where a session goes: its place, or the next one that is free; a refusal is read here, with what would fit. */
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function PlaceDialog({
   what,
@@ -82,55 +87,95 @@ export function PlaceDialog({
   what: Movable;
   dyno: Dyno;
   busy: boolean;
-  onPlace: (start: string) => Promise<void>;
+  /** Resolves to what stands against it. */
+  onPlace: (start: string) => Promise<Problem | undefined>;
   onRemove?: (() => Promise<void>) | undefined;
   onClose: () => void;
 }) {
   const tz = dyno.timeZone;
-  const first = what.start ?? dyno.openings[0]?.start;
+  const [opened] = useState(() => new Date().toISOString());
+  const { data: free, error } = useFreeQuery(
+    { testId: what.testId, from: opened },
+    { skip: what.start !== null },
+  );
+  const [refused, setRefused] = useState<Problem>();
+  const [taken, setTaken] = useState<string>();
+  const wouldFit = typeof refused?.details.wouldFit === 'string' ? refused.details.wouldFit : undefined;
+  const first = taken ?? what.start ?? free?.start ?? undefined;
+  const isLooking = what.start === null && !free && !error;
   return (
     <Dialog open onClose={onClose} title={`${what.start ? 'Move' : 'Place'} test ${what.number}`}>
       <p className="mb-3 text-soft">
         {what.title}, {what.vehicle}. {number(what.minutes / 60, 1)} hours on {dyno.name}.{' '}
         <Link to={`/tests/${what.testId}/plan`}>Open the plan</Link>
       </p>
-      <RecordForm
-        schema={Place}
-        values={{
-          date: dateAt(first ?? new Date().toISOString(), tz),
-          time: first ? clockAt(first, tz) : '09:00',
-        }}
-        groups={[
-          {
-            title: '',
-            fields: [
-              { name: 'date', label: 'Day', kind: 'date', span: 6 },
-              { name: 'time', label: 'Begins', kind: 'time', span: 6, hint: `time of ${tz}` },
-            ],
-          },
-        ]}
-        verb={what.start ? 'Move it' : 'Place it'}
-        saving={busy}
-        save={({ date, time }) => {
-          const [h, m] = time.split(':').map(Number);
-          return onPlace(instantAt(date, h * 60 + m, tz));
-        }}
-        besides={
-          onRemove && (
-            <ConfirmButton
-              kind="loss"
-              disabled={busy}
-              title={`Take test ${what.number} out of the calendar?`}
-              follows="Its place on the dyno is free for others at once; the test waits to be placed again."
-              verb="Take it out"
-              onConfirm={onRemove}
-            >
-              Take it out of the calendar
-            </ConfirmButton>
-          )
-        }
-        onCancel={onClose}
-      />
+      {free?.start === null && (
+        <p className="mb-3 text-ask">◐ No place is free on this dyno in the next two months.</p>
+      )}
+      {isLooking ? (
+        <Loading what="the next free place" />
+      ) : (
+        <RecordForm
+          key={first ?? ''}
+          schema={Place}
+          values={{ date: first ? dateAt(first, tz) : '', time: first ? clockAt(first, tz) : '09:00' }}
+          groups={[
+            {
+              title: '',
+              fields: [
+                {
+                  name: 'date',
+                  label: 'Day',
+                  kind: 'date',
+                  span: 6,
+                  hint: free?.start && first === free.start ? 'the next free place' : undefined,
+                },
+                { name: 'time', label: 'Begins', kind: 'time', span: 6, hint: `time of ${tz}` },
+              ],
+            },
+          ]}
+          verb={what.start ? 'Move it' : 'Place it'}
+          saving={busy}
+          save={async ({ date, time }) => {
+            const [h, m] = time.split(':').map(Number);
+            const problem = await onPlace(instantAt(date, h * 60 + m, tz));
+            setRefused(problem);
+            return problem === undefined;
+          }}
+          besides={
+            onRemove && (
+              <ConfirmButton
+                kind="loss"
+                disabled={busy}
+                title={`Take test ${what.number} out of the calendar?`}
+                follows="Its place on the dyno is free for others at once; the test waits to be placed again."
+                verb="Take it out"
+                onConfirm={onRemove}
+              >
+                Take it out of the calendar
+              </ConfirmButton>
+            )
+          }
+          onCancel={onClose}
+        >
+          {refused && (
+            <div className="grid justify-items-start gap-2">
+              <ProblemNote message={refused.message} />
+              {wouldFit && (
+                <Button
+                  small
+                  onClick={() => {
+                    setTaken(wouldFit);
+                    setRefused(undefined);
+                  }}
+                >
+                  It would fit on {atSite(wouldFit, tz)}: take that
+                </Button>
+              )}
+            </div>
+          )}
+        </RecordForm>
+      )}
     </Dialog>
   );
 }

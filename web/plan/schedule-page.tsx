@@ -21,7 +21,8 @@ export function SchedulePage() {
   const from = mondayOf(search.get('from') ?? thisWeek);
   const { data, error, refetch } = useScheduleQuery({ from, days: 7 });
   const placing = usePlacing();
-  const dragging = useDragging((what, start) => void placing.placeAt(what, start));
+  const zoneOf = (dynoId: string): string => data?.dynos.find((d) => d.id === dynoId)?.timeZone ?? 'UTC';
+  const dragging = useDragging((what, start) => void placing.placeAt(what, start, zoneOf(what.dynoId)));
   const [placed, setPlaced] = useState<Movable | null>(null);
   const [closing, setClosing] = useState(false);
   const go = (week: string): void => setSearch(week === thisWeek ? {} : { from: week }, { replace: true });
@@ -66,6 +67,7 @@ export function SchedulePage() {
                   busy={placing.placing}
                   onClose={placing.dropSuggestion}
                   onShow={goTo}
+                  zoneOf={zoneOf}
                   onAccept={placing.accept}
                 />
               )}
@@ -75,7 +77,7 @@ export function SchedulePage() {
               ghosts={placing.suggestion?.placements ?? []}
               mayMove={may.prepare}
               onOpen={setPlaced}
-              onMove={(what, start) => void placing.placeAt(what, start)}
+              onMove={(what, start) => void placing.placeAt(what, start, zoneOf(what.dynoId))}
             />
           </div>
           <DragOverlay dropAnimation={null}>
@@ -90,9 +92,11 @@ export function SchedulePage() {
           busy={placing.placing}
           onClose={() => setPlaced(null)}
           onPlace={async (start) => {
-            if (!(await placing.placeAt(placed, start))) return;
+            const problem = await placing.tryAt(placed, start);
+            if (problem) return problem;
             setPlaced(null);
             goTo(start);
+            return undefined;
           }}
           onRemove={
             placed.start === null

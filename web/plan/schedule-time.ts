@@ -30,5 +30,8 @@ export const dayName = (date: string): string => {
   const [y, m, d] = date.split('-').map(Number);
   return format(new Date(y, m - 1, d), 'EEE d MMM');
 };
+/** A moment as the site's clock shows it, with its year and zone. */
+export const atSite = (iso: string, timeZone: string): string =>
+  `${format(new TZDate(iso, timeZone), 'EEE d MMM yyyy, HH:mm')} (${timeZone})`;
 /** Snaps to a quarter of an hour. */
 export const snapped = (minutes: number): number => Math.round(minutes / 15) * 15;

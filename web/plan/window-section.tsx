@@ -12,7 +12,7 @@ import type { PlanView } from './plan-view.ts';
 export function WindowSection({ view }: { view: PlanView }) {
   const { draft, set, known } = view;
   return (
-    <Section title="Pulls and window">
+    <Section title="Pulls and rpm range">
       <PullNumbers view={view} />
       <MetricsChosen view={view} />
       {known && <NoisyEnds seen={known.noisyEnds} band={draft.band} onChange={(band) => set({ band })} />}

@@ -127,8 +127,8 @@ function whyNot(text: Extract<Text, { ok: false }>, unit: Unit): string {
     return `The lower limit (${text.value?.toFixed(2)} ${unit}) rounds to nothing in this unit. Choose a finer one.`;
   if (text.code === 'PEAK_AT_EDGE')
     return (
-      'The largest power lies at the edge of the window, so the peak itself was ' +
-      'not reached. Claim another metric of the plan, or test with a wider window.'
+      'The largest power lies at the edge of the rpm range, so the peak itself was ' +
+      'not reached. Claim another metric of the plan, or test with a wider rpm range.'
     );
   return 'This metric cannot be claimed in this unit. Choose another.';
 }

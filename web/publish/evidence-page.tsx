@@ -4,7 +4,7 @@ import type { Evidence } from '../../contract/publish/claim.ts';
 import { STANDARD_NAMES } from '../../core/base/standards.ts';
 import type { TestResult } from '../../core/judge/analyse-test.ts';
 import { isRefused } from '../../core/compare/result.ts';
-import { useEvidenceQuery } from '../base/endpoints.ts';
+import { useEvidenceQuery } from '../base/public-endpoints.ts';
 import { bytes, dayTime, number, useUnits } from '../base/format.ts';
 import { buttonClass, Loading, ProblemNote } from '../base/ui.tsx';
 import { GainRibbon } from '../compare/gain-ribbon.tsx';
@@ -44,9 +44,9 @@ function EvidenceView({ evidence, code }: { evidence: Evidence; code: string }) 
       </p>
       <h1>What this claim rests on</h1>
       <p className="mt-1 font-semibold">{claim.subject}</p>
-      <p className="mt-1 font-display text-[18px]">
+      <p className="mt-1 font-display text-[18px] font-semibold">
         {claim.wording}{' '}
-        <span className="text-[13px]">
+        <span className="font-sans text-[13px] font-normal">
           <ClaimMark state={claim.state} />
         </span>
       </p>

@@ -150,7 +150,7 @@ const columnsFor = (units: Units): Column<TestSummary, TestSort>[] => [
     sorts: ['gain'],
     cell: (t) => <UpTo test={t} units={units} />,
   },
-  { id: 'average', head: 'Band average', isNumber: true, cell: (t) => <Average test={t} /> },
+  { id: 'average', head: 'Average', isNumber: true, cell: (t) => <Average test={t} /> },
   {
     id: 'verdict',
     head: 'Verdict',

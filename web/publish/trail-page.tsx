@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import { TRAIL_KINDS, type TrailEntry } from '../../contract/publish/trail.ts';
 import { Chips } from '../base/chips.tsx';
 import { useTrailInfiniteQuery } from '../base/endpoints.ts';
-import { dayTimeYear } from '../base/dates.ts';
+import { dayTime } from '../base/shown-dates.ts';
 import { MoreRows } from '../base/paging.tsx';
 import { Empty, Input, Loading, ProblemNote } from '../base/ui.tsx';
 import { useSettled } from '../base/use-settled.ts';
@@ -78,7 +78,7 @@ const Entries = ({ entries }: { entries: readonly TrailEntry[] }) => (
     <tbody>
       {entries.map((entry) => (
         <tr key={entry.id}>
-          <td className="whitespace-nowrap tabular-nums">{dayTimeYear(entry.at)}</td>
+          <td className="whitespace-nowrap tabular-nums">{dayTime(entry.at)}</td>
           <td className="whitespace-nowrap">{entry.person}</td>
           <td className="font-semibold">{entry.action}</td>
           <td className="max-w-[260px] [overflow-wrap:anywhere]">

@@ -1,4 +1,4 @@
-import { dayTimeYear } from '../base/dates.ts';
+import { dayTime } from '../base/shown-dates.ts';
 
 /** Details of an entry of the trail as people read them: one line a fact, changes as from and to. */
 export interface Fact {
@@ -16,7 +16,7 @@ function plain(value: unknown): string {
   if (value === null || value === undefined || value === '') return 'nothing';
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (typeof value === 'number') return String(value).replace('-', '−');
-  if (typeof value === 'string') return INSTANT.test(value) ? dayTimeYear(value) : value;
+  if (typeof value === 'string') return INSTANT.test(value) ? dayTime(value) : value;
   if (Array.isArray(value)) return value.length === 0 ? 'none' : value.map(plain).join(', ');
   return Object.entries(value)
     .map(([key, each]) => `${spaced(key)} ${plain(each)}`)

@@ -9,12 +9,13 @@ import { NumberInput, type NumberTyped } from '../base/number-input.tsx';
 import { Button } from '../base/ui.tsx';
 import { useAddDynoMutation } from './api.ts';
 import { PageHead } from './layout.tsx';
+import { Term } from '../base/term.tsx';
 
 export const SOURCES: readonly [keyof Repeatability, string, string][] = [
   ['curve', 'Pull, at one rpm', 'scatter of a smoothed curve at one rpm'],
-  ['bandAverage', 'Pull, band average', 'scatter of the average over the band'],
+  ['bandAverage', 'Pull, average', 'scatter of the average over the rpm range'],
   ['peak', 'Pull, peak', 'scatter of the peak'],
-  ['mount', 'Mount', 'one strapping-down against another'],
+  ['mount', 'Mounting', 'one strapping-down against another'],
   ['day', 'Day', 'one day against another'],
 ];
 
@@ -45,7 +46,9 @@ function RepeatabilityEditor({
         <tr>
           <th>Source</th>
           <th>SD, %</th>
-          <th>Degrees of freedom</th>
+          <th>
+            <Term name="degrees of freedom">Degrees of freedom</Term>
+          </th>
           <th>
             <span className="sr-only">Clear</span>
           </th>

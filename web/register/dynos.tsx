@@ -29,7 +29,7 @@ export function DynosPage() {
               <th>Site</th>
               <th>Kind</th>
               <th className="num">Pull SD</th>
-              <th className="num">Mount SD</th>
+              <th className="num">Mounting SD</th>
               <th className="pl-4!">Last calibrated</th>
             </tr>
           </thead>

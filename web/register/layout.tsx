@@ -16,17 +16,20 @@ const PAGES = [
 /** The register with its books; one is open at a time. */
 export function RegisterLayout() {
   return (
-    <div className="grid min-h-full grid-cols-[172px_minmax(0,1fr)]">
-      <nav aria-label="Books of the register" className="border-r border-rule py-5 pl-5">
-        <p className="mb-2 text-[12px] text-soft">Register</p>
-        <ul className="grid gap-1">
+    <div className="grid min-h-full grid-cols-[minmax(0,1fr)] content-start lg:grid-cols-[172px_minmax(0,1fr)]">
+      <nav
+        aria-label="Books of the register"
+        className="border-rule max-lg:border-b max-lg:px-5 max-lg:py-1.5 lg:border-r lg:py-5 lg:pl-5"
+      >
+        <p className="mb-2 text-[12px] text-soft max-lg:hidden">Register</p>
+        <ul className="flex flex-wrap gap-x-4 gap-y-1 lg:grid">
           {PAGES.map(([path, name]) => (
             <li key={path}>
               <NavLink
                 to={`/register/${path}`}
                 className={({ isActive }) =>
                   clsx(
-                    'block border-r-[3px] py-1 no-underline',
+                    'block py-1 no-underline max-lg:border-b-2 lg:border-r-[3px]',
                     isActive ? 'border-ink font-semibold' : 'border-transparent text-soft hover:text-ink',
                   )
                 }

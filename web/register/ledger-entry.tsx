@@ -1,3 +1,4 @@
+import '../../contract/base/words.ts';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { format } from 'date-fns';
 import { Controller, FormProvider, useForm, type Resolver } from 'react-hook-form';

@@ -60,7 +60,7 @@ const GROUPS: readonly FieldGroup<keyof PolicyForm>[] = [
       { name: 'factorPassPct', label: 'Arms’ factors apart, % (pass)', kind: 'number', span: 3 },
       { name: 'factorCautionPct', label: 'Arms’ factors apart, % (most)', kind: 'number', span: 3 },
       { name: 'rampPct', label: 'Ramp rates apart, %', kind: 'number', span: 3 },
-      { name: 'trimmedPct', label: 'Band lost by trimming, %', kind: 'number', span: 3 },
+      { name: 'trimmedPct', label: 'Rpm range lost by trimming, %', kind: 'number', span: 3 },
       { name: 'scatterTimes', label: 'Scatter over history, times', kind: 'number', span: 3 },
       { name: 'scatterMostPct', label: 'Scatter at the most, %', kind: 'number', span: 3 },
       { name: 'tooLowPct', label: 'Scatter believed down to, chance in %', kind: 'number', span: 3 },

@@ -1,0 +1,76 @@
+import type { Person } from '../../contract/base/http.ts';
+import { HOUSE, MANAGER, OVERSEE, PREPARE, SHELF_READ } from '../../contract/base/roles.ts';
+import type { Hit } from './finder.tsx';
+import type { Preferences } from './preferences.ts';
+
+export interface Deeds {
+  readonly prefer: (kind: keyof Preferences, value: string) => void;
+  readonly showKeys: () => void;
+  readonly changePassword: () => void;
+  readonly signOut: () => void;
+}
+const page = (to: string, text: string): Hit => ({ key: to, to, text });
+const deed = (text: string, run: () => void): Hit => ({ key: text, text, run });
+
+/** Pages a person may open and what they may do from anywhere, by the words they are called. */
+export function commandsFor(person: Person | null, units: Preferences, deeds: Deeds): Hit[] {
+  const may = (roles: readonly string[]): boolean => person !== null && roles.includes(person.role);
+  const other = <K extends keyof Preferences>(
+    kind: K,
+    values: readonly Preferences[K][],
+    as: string,
+  ): Hit[] =>
+    values
+      .filter((value) => value !== units[kind])
+      .map((value) => deed(`${as} ${value}`, () => deeds.prefer(kind, value)));
+  return [
+    ...(person ? [page('/tests', 'Tests')] : []),
+    ...(may(HOUSE)
+      ? [
+          page('/coverage', 'Coverage'),
+          page('/coverage?view=next', 'Worth testing next'),
+          page('/schedule', 'Schedule'),
+          page('/claims', 'Claims'),
+        ]
+      : []),
+    page('/catalogue', 'Catalogue'),
+    ...(may(SHELF_READ)
+      ? [page('/shelf', 'To take over: what was published, went stale or was withdrawn')]
+      : []),
+    ...(may(HOUSE)
+      ? [
+          page('/register/fitments', 'Register: fitments'),
+          page('/register/vehicles', 'Register: vehicles'),
+          page('/register/parts', 'Register: parts'),
+          page('/register/applications', 'Register: applications'),
+          page('/register/calibrations', 'Register: calibrations'),
+          page('/register/dynos', 'Register: dynos'),
+          page('/register/policy', 'Register: policy'),
+        ]
+      : []),
+    ...(may(OVERSEE) ? [page('/trail', 'Audit trail')] : []),
+    ...(may(MANAGER)
+      ? [
+          page('/tests/new', 'Plan a new test'),
+          page('/register/fitments/new', 'Enter a new fitment'),
+          page('/register/parts/new', 'Enter a new part'),
+          page('/register/dynos/new', 'Enter a new dyno'),
+          ...['fitments', 'vehicles', 'parts', 'applications'].map((kind) =>
+            page(`/register/import/${kind}`, `Import ${kind} from a spreadsheet`),
+          ),
+        ]
+      : []),
+    ...(may(PREPARE) ? [page('/register/vehicles/new', 'Register a vehicle')] : []),
+    ...other('power', ['kW', 'hp', 'PS'], 'Read power in'),
+    ...other('torque', ['N·m', 'lb·ft'], 'Read torque in'),
+    ...other('temperature', ['°C', '°F'], 'Read temperature in'),
+    ...other('pressure', ['hPa', 'kPa', 'inHg', 'psi'], 'Read pressure in'),
+    deed(units.theme === 'paper' ? 'Dark, for the dyno cell' : 'Light, as paper', () =>
+      deeds.prefer('theme', units.theme === 'paper' ? 'cell' : 'paper'),
+    ),
+    deed('Keys', deeds.showKeys),
+    ...(person
+      ? [deed('Change password', deeds.changePassword), deed('Sign out', deeds.signOut)]
+      : [page('/sign-in', 'Sign in')]),
+  ];
+}
