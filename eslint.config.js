@@ -5,7 +5,15 @@ import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
   {
-    ignores: ['dist', 'node_modules', '.data', 'test-results', 'playwright-report', 'server/base/migrations', 'web/generated'],
+    ignores: [
+      'dist',
+      'node_modules',
+      '.data',
+      'test-results',
+      'playwright-report',
+      'server/base/migrations',
+      'web/generated',
+    ],
   },
   js.configs.recommended,
   {

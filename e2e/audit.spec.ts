@@ -18,7 +18,8 @@ import {
 import { read } from './helpers.ts';
 
 const full = process.env.EVIDENTIA_AUDIT === 'full';
-const only = process.env.EVIDENTIA_AUDIT_PAGES?.split(',');
+const only = process.env.EVIDENTIA_AUDIT_PAGES?.split(';');
+const readers = READERS.filter((r) => process.env.EVIDENTIA_AUDIT_READERS?.split(';').includes(r) ?? true);
 const password = process.env.EVIDENTIA_DEMO_PASSWORD ?? 'sample password';
 
 interface View {
@@ -47,7 +48,7 @@ async function look(page: Page, view: View): Promise<void> {
 /** The views of a place for one reader: all of them, or one whose size and theme depend on its turn. */
 function viewsOf(place: Place, reader: Reader, turn: number): View[] {
   const all = sizesFor(place).flatMap((size) => THEMES.map((theme) => ({ place, reader, size, theme })));
-  return full ? all : [all[turn % all.length]!];
+  return full ? all : [all[turn % all.length]];
 }
 const lineOf = (view: (typeof seen)[number]): string[] =>
   view.found.map(
@@ -72,12 +73,12 @@ async function walk(page: Page, reader: Reader): Promise<void> {
 if (full)
   test('audit', async ({ page }) => {
     test.setTimeout(7_200_000);
-    for (const reader of READERS) await walk(page, reader);
+    for (const reader of readers) await walk(page, reader);
     tellTable();
     expect(seen.filter((v) => v.found.length > 0)).toHaveLength(0);
   });
 else
-  for (const reader of READERS)
+  for (const reader of readers)
     test(`audit: the pages of ${reader}`, async ({ page }) => {
       test.setTimeout(900_000);
       const before = seen.length;

@@ -97,7 +97,8 @@ function SignedIn({ children, roles }: { children: ReactNode; roles?: readonly R
 }
 const NotForThem = ({ role }: { role: Role }) => (
   <main className="p-6">
-    <Empty title="This page is for others">
+    <h1 className="mb-3">This page is for others</h1>
+    <Empty title={`Not for: ${role}`}>
       As {role} you do not need it. Go to the <Link to="/tests">tests</Link> or to the{' '}
       <Link to="/catalogue">catalogue</Link>.
     </Empty>
@@ -109,7 +110,8 @@ function Home() {
 }
 const NotFound = () => (
   <main className="p-6">
-    <Empty title="There is no such page">
+    <h1 className="mb-3">There is no such page</h1>
+    <Empty title="Nothing is at this address">
       Go to the <Link to="/catalogue">catalogue</Link> or to the <Link to="/tests">tests</Link>.
     </Empty>
   </main>

@@ -351,12 +351,6 @@ export const ApplicationGridSchema = z.object({
   total: z.number(),
 });
 export type ApplicationGrid = z.infer<typeof ApplicationGridSchema>;
-export const ApplicationRequest = z.object({
-  partId: z.uuid(),
-  fitmentIds: z.array(z.uuid()).min(1).max(500),
-  fits: z.boolean(),
-});
-
 export const RegisterSchema = z.object({
   dynos: z.array(DynoSchema),
   calibrations: z.array(CalibrationSchema),

@@ -1,7 +1,7 @@
 /** Where the audit goes: every page of the application, for everyone who may open it. */
 import type { APIRequestContext } from '@playwright/test';
 import { DEMO_PEOPLE } from '../../demo/register/people.ts';
-import { HOUSE, MANAGER, OVERSEE, PREPARE, ROLES, type Role } from '../../contract/base/roles.ts';
+import { HOUSE, MANAGER, OVERSEE, PREPARE, ROLES, SHELF, type Role } from '../../contract/base/roles.ts';
 
 export type Reader = Role | 'public';
 export const READERS: readonly Reader[] = ['public', ...ROLES];
@@ -60,7 +60,7 @@ export async function places(request: APIRequestContext): Promise<Place[]> {
   return [
     place('sign-in', '/sign-in', ['public']),
     place('catalogue', '/catalogue', EVERYONE),
-    place('fitment, public', `/catalogue/${shown!.slug}`, EVERYONE),
+    place('fitment, public', `/catalogue/${shown.slug}`, EVERYONE),
     place('evidence', `/evidence/${claim('published').code}`, EVERYONE),
     place('no such page', '/nowhere', ['public']),
     place('tests', '/tests', SIGNED_IN),
@@ -80,22 +80,23 @@ export async function places(request: APIRequestContext): Promise<Place[]> {
     place('claim in review', `/claims/${claim('in review').id}`, HOUSE),
     place('claim gone stale', `/claims/${claim('stale').id}`, OVERSEE),
     place('trail', '/trail', OVERSEE),
+    place('to take over', '/shelf', [...SHELF, ...OVERSEE]),
     place('fitments', '/register/fitments', HOUSE),
-    place('fitment', `/register/fitments/${fitment!.id}`, HOUSE),
+    place('fitment', `/register/fitments/${fitment.id}`, HOUSE),
     place('new fitment', '/register/fitments/new', MANAGER),
     place('vehicles', '/register/vehicles', HOUSE),
     place('vehicle', `/register/vehicles/${vehicles.find((v) => v.tag.startsWith('SV-014'))!.id}`, HOUSE),
     place('new vehicle', '/register/vehicles/new', PREPARE),
     place('parts', '/register/parts', HOUSE),
-    place('part', `/register/parts/${parts[0]!.id}`, HOUSE),
+    place('part', `/register/parts/${parts[0].id}`, HOUSE),
     place('new part', '/register/parts/new', MANAGER),
     place('applications', '/register/applications', HOUSE),
     place('calibrations', '/register/calibrations', HOUSE),
     place('dynos', '/register/dynos', HOUSE),
-    place('dyno', `/register/dynos/${register.dynos[0]!.id}`, HOUSE),
+    place('dyno', `/register/dynos/${register.dynos[0].id}`, HOUSE),
     place('new dyno', '/register/dynos/new', MANAGER),
     place('policy', '/register/policy', HOUSE),
-    ...['fitments', 'vehicles', 'parts', 'applications'].map((kind) =>
+    ...['fitments', 'parts', 'applications'].map((kind) =>
       place(`import ${kind}`, `/register/import/${kind}`, MANAGER),
     ),
   ];

@@ -14,7 +14,7 @@ export async function chosenBy(db: Db, personId: string): Promise<Chosen> {
   const valid = rows.filter(
     ({ name, value }) => ChosenSchema.safeParse({ [name]: value }).success && isChoice(name),
   );
-  return Object.fromEntries(valid.map(({ name, value }) => [name, value])) as Chosen;
+  return Object.fromEntries(valid.map(({ name, value }) => [name, value]));
 }
 const isChoice = (name: unknown): name is (typeof CHOICE_NAMES)[number] =>
   (CHOICE_NAMES as readonly unknown[]).includes(name);

@@ -29,10 +29,13 @@ const holdsWords = (column: SQLWrapper, q: string): SQL =>
     from unnest(string_to_array(trim(plain_words(${q})), ' ')) w)`;
 
 /** A few of everything that a person may see and that fits the words; without words the newest. */
+// eslint-disable-next-line max-lines-per-function -- a few of each kind of record, one after the other
 export async function find(needs: Pick<Needs, 'db' | 'now'>, person: Person, q: string): Promise<Found> {
   const { db, now } = needs;
   const ids = await testsMeant(needs, person, q);
-  const foundTests = (ids.length ? await listTests(db, person, inArray(tests.id, ids)) : []).map((row) => ({
+  const rows = ids.length ? await listTests(db, person, inArray(tests.id, ids)) : [];
+  const inOrder = ids.flatMap((id) => rows.find((row) => row.test.id === id) ?? []);
+  const foundTests = inOrder.map((row) => ({
     id: row.test.id,
     number: row.test.number,
     title: titleOf(row),

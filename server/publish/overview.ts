@@ -148,7 +148,9 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
   return {
     async list(person: Person, query: z.output<typeof TestsQuery>): Promise<TestPage> {
       const { ids, ...page } = await testIdsOf({ db, now }, person, query);
-      const rows = ids.length ? await listTests(db, person, inArray(tests.id, ids)) : [];
+      const found = ids.length ? await listTests(db, person, inArray(tests.id, ids)) : [];
+      // In the order that was asked for.
+      const rows = ids.flatMap((id) => found.find((row) => row.test.id === id) ?? []);
       const [pulls, results, states] = await Promise.all([
         pullCountsOf(db, ids),
         standingOf(db, ids),

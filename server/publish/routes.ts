@@ -184,10 +184,10 @@ export const publishRoutes = (
     path: '/catalogue',
     access: 'public',
     // Pages that are turned are kept; what somebody searches for is not.
-    kept: ({ query: { q, after = '', limit = '', sort = '' } }) =>
-      q || [after, limit, sort].some((asked) => typeof asked !== 'string')
-        ? undefined
-        : `?${String(limit)}&${String(sort)}&${String(after)}`,
+    kept: ({ query: { q, after = '', limit = '', sort = '' } }) => {
+      const asked = [limit, sort, after];
+      return q || !asked.every((one) => typeof one === 'string') ? undefined : `?${asked.join('&')}`;
+    },
     handle: async (req, res) => {
       res.json(await service.catalogue(CatalogueQuery.parse(req.query)));
     },

@@ -34,6 +34,7 @@ const listed = (db: Db, event: ReturnType<typeof newest>) =>
       at: event.at,
       inQuestion: sql<boolean>`${claims.state} = 'published' and ${inQuestion}`,
       claim: claims.publicClaim,
+      reason: claims.staleReason,
       by: people.name,
       doneAt: takenOver.at,
     })
@@ -48,7 +49,11 @@ const itemOf = (row: Awaited<ReturnType<typeof listed>>[number]): ShelfItem => (
   at: row.at.toISOString(),
   inQuestion: row.inQuestion,
   // What the public reads is kept as it was approved; where the claim stands now is told beside it.
-  claim: { ...row.claim!, state: row.inQuestion ? 'in question' : (row.what as ShelfItem['what']) },
+  claim: {
+    ...row.claim!,
+    staleReason: row.reason,
+    state: row.inQuestion ? 'in question' : row.what,
+  },
   takenOver: row.by && row.doneAt ? { by: row.by, at: row.doneAt.toISOString() } : null,
 });
 

@@ -81,6 +81,39 @@ export function createPartService({ db, now, newId }: Needs, publicAlready: Publ
     }
   };
 
+  /** Lists a part for fitments, or takes it off them. */
+  async function list(
+    tx: Queryable,
+    person: Person,
+    partId: string,
+    fitmentIds: readonly string[],
+    fits: boolean,
+  ): Promise<void> {
+    const known = await tx
+      .select({ id: fitments.id })
+      .from(fitments)
+      .where(inArray(fitments.id, [...fitmentIds]));
+    if (known.length !== new Set(fitmentIds).size) throw notFound('fitment');
+    if (fits)
+      await tx
+        .insert(applications)
+        .values(fitmentIds.map((fitmentId) => ({ partId, fitmentId })))
+        .onConflictDoNothing();
+    else
+      await tx
+        .delete(applications)
+        .where(and(eq(applications.partId, partId), inArray(applications.fitmentId, [...fitmentIds])));
+    await recordAudit(
+      tx,
+      now(),
+      person,
+      fits ? 'listed part for fitments' : 'took part off fitments',
+      'part',
+      partId,
+      { part: partReference(partId), fitments: fitmentIds.length, fitmentIds },
+    );
+  }
+
   return {
     async page(person: Person, query: PageQuery) {
       const name = shownName(person, now());
@@ -156,7 +189,12 @@ export function createPartService({ db, now, newId }: Needs, publicAlready: Publ
       };
     },
 
-    async create(person: Person, input: PartInput, revision: RevisionInput): Promise<Part> {
+    async create(
+      person: Person,
+      input: PartInput,
+      revision: RevisionInput,
+      fitmentIds: readonly string[] = [],
+    ): Promise<Part> {
       return db.transaction(async (tx) => {
         await refuseTwin(tx, input.sku, undefined);
         await checkEmbargo(tx, person, undefined, input);
@@ -173,6 +211,7 @@ export function createPartService({ db, now, newId }: Needs, publicAlready: Publ
           revision: revision.revision,
           withheld: { sku: row.sku, name: row.name },
         });
+        if (fitmentIds.length > 0) await list(tx, person, row.id, fitmentIds, true);
         return shown(row, person);
       });
     },
@@ -283,29 +322,7 @@ export function createPartService({ db, now, newId }: Needs, publicAlready: Publ
     async apply(person: Person, partId: string, fitmentIds: readonly string[], fits: boolean): Promise<void> {
       await db.transaction(async (tx) => {
         await one(tx, partId);
-        const known = await tx
-          .select({ id: fitments.id })
-          .from(fitments)
-          .where(inArray(fitments.id, [...fitmentIds]));
-        if (known.length !== new Set(fitmentIds).size) throw notFound('fitment');
-        if (fits)
-          await tx
-            .insert(applications)
-            .values(fitmentIds.map((fitmentId) => ({ partId, fitmentId })))
-            .onConflictDoNothing();
-        else
-          await tx
-            .delete(applications)
-            .where(and(eq(applications.partId, partId), inArray(applications.fitmentId, [...fitmentIds])));
-        await recordAudit(
-          tx,
-          now(),
-          person,
-          fits ? 'listed part for fitments' : 'took part off fitments',
-          'part',
-          partId,
-          { part: partReference(partId), fitments: fitmentIds.length, fitmentIds },
-        );
+        await list(tx, person, partId, fitmentIds, fits);
       });
     },
   };

@@ -1,3 +1,4 @@
+import { ApplicationRequest, NewPartRequest } from '../../contract/register/applications.ts';
 import type { Request } from 'express';
 import { z } from 'zod';
 import { HOUSE, MANAGER, PREPARE } from '../../contract/base/roles.ts';
@@ -8,7 +9,6 @@ import {
   type ImportKind,
 } from '../../contract/register/import.ts';
 import {
-  ApplicationRequest,
   CalibrationInput,
   DynoInput,
   FitmentInput,
@@ -162,8 +162,8 @@ export const registerRoutes = ({ fitments, vehicles, parts, dynos, imports }: Re
     path: '/parts',
     access: MANAGER,
     handle: async (req, res, { person }) => {
-      const { part, revision } = z.object({ part: PartInput, revision: RevisionInput }).parse(req.body);
-      res.status(201).json(await parts.create(person, part, revision));
+      const { part, revision, fitmentIds } = NewPartRequest.parse(req.body);
+      res.status(201).json(await parts.create(person, part, revision, fitmentIds));
     },
   },
   {

@@ -65,6 +65,7 @@ export const ranked = (groups: readonly [string, Hit[]][], words: string): [stri
 };
 
 /** Finds any record, page or deed by words; the server looks through the records. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function Finder({
   person,
   deeds,

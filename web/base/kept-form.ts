@@ -24,8 +24,11 @@ export interface KeptForm {
   /** The record as it was then: others may have changed it since. */
   readonly foundOn: FieldValues | undefined;
   /** Forgets what was typed and begins anew. */ readonly beginAnew: () => void;
-  /** Runs a saving; what is saved is no draft any more, what was refused (`false`) stays one. */
-  readonly saving: (save: () => Promise<unknown> | unknown) => Promise<void>;
+  /**
+   * Runs a saving; what is saved is no draft any more, what was refused (`false`) stays one. `again`: saved, and the
+   * form goes on with another.
+   */
+  readonly saving: (save: () => unknown) => Promise<void>;
   /** Leaves the form on purpose: what was typed is dropped. */ readonly drop: () => void;
 }
 
@@ -35,6 +38,7 @@ export interface KeptForm {
  *
  * @param draft what the form is of; without it nothing is kept, as with passwords
  */
+// eslint-disable-next-line max-lines-per-function -- one draft: found, kept, told of, dropped; its parts share what it began as
 export function useKeptForm<F extends FieldValues, C, O extends FieldValues>(
   form: UseFormReturn<F, C, O>,
   draft: string | undefined,
@@ -68,10 +72,7 @@ export function useKeptForm<F extends FieldValues, C, O extends FieldValues>(
     const { unsubscribe } = form.watch((values) => {
       if (isSaving.current || isDropped.current) return;
       const isEmpty = same(values, begun.current);
-      writeKept(
-        key,
-        isEmpty ? undefined : ({ at: new Date().toISOString(), values, begun: begun.current } as Kept),
-      );
+      writeKept(key, isEmpty ? undefined : { at: new Date().toISOString(), values, begun: begun.current });
     });
     return unsubscribe;
   }, [form, key]);
@@ -98,7 +99,10 @@ export function useKeptForm<F extends FieldValues, C, O extends FieldValues>(
       isSaving.current = true;
       const answer = await save();
       isSaving.current = false;
-      if (answer !== false) drop();
+      if (answer === 'again') {
+        if (key) writeKept(key, undefined);
+        begun.current = structuredClone(form.getValues());
+      } else if (answer !== false) drop();
     },
     drop,
   };

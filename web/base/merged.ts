@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { get, type FieldValues, type UseFormReturn } from 'react-hook-form';
+import type { FieldValues, UseFormReturn } from 'react-hook-form';
 
 /** What somebody else has changed in a record while it is being edited here. */
 export interface Theirs {
@@ -19,8 +19,8 @@ export const theirChanges = (begun: FieldValues, now: FieldValues, here: FieldVa
     .filter((name) => !same(begun[name], now[name]))
     .map((name) => ({
       name,
-      was: begun[name],
-      now: now[name],
+      was: begun[name] as unknown,
+      now: now[name] as unknown,
       both: !same(here[name], begun[name]) && !same(here[name], now[name]),
     }));
 
@@ -45,6 +45,5 @@ export function useMerged<F extends FieldValues, C, O extends FieldValues>(
       form.setValue(name as never, now as never, { shouldDirty: true, shouldValidate: true });
       setTheirs((all) => all.map((t) => (t.name === name ? { ...t, both: false } : t)));
     },
-    isHere: (t: Theirs): unknown => get(form.getValues(), t.name) as unknown,
   };
 }

@@ -5,7 +5,7 @@ const written = (value: unknown): string => {
   if (value === null || value === undefined || value === '') return 'nothing';
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (typeof value === 'object') return JSON.stringify(value).slice(0, 120);
-  return String(value);
+  return typeof value === 'number' ? String(value).replace('-', '−') : (value as string);
 };
 /** What somebody else has changed while this form was open. */
 export function OthersChanged({

@@ -46,12 +46,12 @@ export function Picker({
           aria-expanded={open}
           aria-label={label}
           className={clsx(
-            'flex w-full items-center justify-between gap-2 rounded-md border border-rule ' +
+            'flex min-h-[33px] w-full items-center justify-between gap-2 rounded-md border border-line ' +
               'bg-sheet px-2.5 py-1.5 text-left disabled:opacity-50 aria-[invalid=true]:border-loss',
             !value && 'text-soft',
           )}
         >
-          <span className="truncate">{value?.name ?? placeholder}</span>
+          <span className="min-w-0 break-words">{value?.name ?? placeholder}</span>
           <ChevronDown size={14} aria-hidden className="shrink-0 text-soft" />
         </button>
       </Popover.Trigger>

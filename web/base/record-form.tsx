@@ -21,7 +21,7 @@ interface RecordFormProps<S extends z.ZodType<FieldValues, FieldValues>> {
   readonly groups: readonly FieldGroup<string & keyof z.input<S>>[];
   readonly values: z.input<S>;
   /** Resolves to `false` where it was not saved. */
-  readonly save: (record: z.output<S>) => Promise<unknown> | unknown;
+  readonly save: (record: z.output<S>) => unknown;
   /** What the form is of, for its draft on the device; without it none is kept. */ readonly draft?: string;
   readonly saving?: boolean;
   readonly problem?: unknown;

@@ -2,13 +2,7 @@ import clsx from 'clsx';
 import { Check, ChevronDown } from 'lucide-react';
 import { Select as RadixSelect } from 'radix-ui';
 import { Children, isValidElement, type ComponentProps, type ReactElement, type ReactNode } from 'react';
-import {
-  useController,
-  type Control,
-  type FieldPath,
-  type FieldPathValue,
-  type FieldValues,
-} from 'react-hook-form';
+import { useController, type Control, type FieldPath, type FieldValues } from 'react-hook-form';
 import { input } from './ui.tsx';
 
 interface Choice {
@@ -23,7 +17,9 @@ export function choicesOf(children: ReactNode): Choice[] {
     if (!isValidElement(child)) return [];
     const { props } = child as ReactElement<OptionProps>;
     if (child.type !== 'option') return choicesOf(props.children);
-    const label = Children.toArray(props.children).join('');
+    const label = Children.toArray(props.children)
+      .filter((piece) => typeof piece === 'string' || typeof piece === 'number')
+      .join('');
     return [{ value: props.value === undefined ? label : String(props.value), label }];
   });
 }
@@ -114,7 +110,7 @@ export function FormSelect<F extends FieldValues, N extends FieldPath<F>>({
       value={field.value === null || field.value === undefined ? '' : String(field.value)}
       onChange={(event) => {
         const { value } = event.target;
-        field.onChange((value === '' ? empty : value) as FieldPathValue<F, N>);
+        field.onChange(value === '' ? empty : value);
         onChosen?.(value);
       }}
     />

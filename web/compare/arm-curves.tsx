@@ -44,7 +44,7 @@ export const ArmCurves = memo(function ArmCurves({
     <figure aria-label={`${title}, arms’ means and single pulls`} className="m-0 min-w-0">
       <figcaption className="font-semibold">{title}</figcaption>
       <ResponsiveContainer width="100%" height={height} minWidth={200}>
-        <LineChart data={data} margin={{ top: 8, right: 44, bottom: 0, left: -14 }}>
+        <LineChart data={data} margin={{ top: 8, right: room(series), bottom: 0, left: -14 }}>
           <XAxis
             dataKey="rpm"
             type="number"
@@ -85,6 +85,16 @@ export const ArmCurves = memo(function ArmCurves({
   );
 });
 
+/** Letters of a name that stand beside a line; the whole of it is in the legend and in its tip. */
+const MOST_LETTERS = 15;
+const shortened = (label: string): string =>
+  label.length > MOST_LETTERS ? `${label.slice(0, MOST_LETTERS - 1).trimEnd()}…` : label;
+/** Width of a letter at this size, px, with room to spare. */
+const LETTER = 7.4;
+/** What the names need beside the lines. */
+const room = (series: readonly ArmSeries[]): number =>
+  12 + LETTER * Math.max(4, ...series.filter((s) => s.kind === 'mean').map((s) => shortened(s.label).length));
+
 /** Writes the arm's name beside the last point of its line. */
 function endLabel(series: ArmSeries, dy: number) {
   const lastIndex = series.values.findLastIndex((v) => v !== null);
@@ -98,7 +108,8 @@ function endLabel(series: ArmSeries, dy: number) {
         fontWeight="640"
         fill={series.arm === 'part' ? 'var(--stands)' : 'var(--ink)'}
       >
-        {series.label}
+        <title>{series.label}</title>
+        {shortened(series.label)}
       </text>
     );
   };

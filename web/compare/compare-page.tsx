@@ -159,7 +159,7 @@ function Toggle({ on, onClick, children }: { on: boolean; onClick: () => void; c
       aria-pressed={on}
       onClick={onClick}
       className={clsx(
-        'rounded border px-2 text-[12.5px]',
+        'min-h-6 rounded border px-2 text-[12.5px]',
         on ? 'border-ink bg-ink text-on-ink' : 'border-rule text-soft hover:text-ink',
       )}
     >

@@ -40,7 +40,7 @@ export function GainRibbon({
   const piece = ({ from, to }: { from: number; to: number }) => curve.slice(from, to + 1);
   const stripY = frame.bottom + 8;
   return (
-    <div ref={ref} className="relative">
+    <div ref={ref} className="relative [contain:inline-size]">
       <svg
         width={width}
         height={height}

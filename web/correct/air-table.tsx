@@ -72,7 +72,7 @@ export function AirTable({
                       onKeyDown={(e) => onKey(e, row, k)}
                       className={clsx(
                         'w-20 rounded border bg-sheet px-2 py-1 text-right aria-[invalid=true]:border-loss',
-                        draft.isTyped(pull, column) ? 'border-ask' : 'border-rule',
+                        draft.isTyped(pull, column) ? 'border-ask' : 'border-line',
                       )}
                     />
                   ) : (

@@ -40,7 +40,7 @@ export function Calendar({
           <ChevronRight size={15} />
         </Button>
         <b className="ml-2">
-          {dayName(from)} to {dayName(addDays(from, DAYS - 1))}
+          {dayName(from)} to {dayName(addDays(from, DAYS - 1))} {addDays(from, DAYS - 1).slice(0, 4)}
         </b>
       </div>
       {data.dynos.length === 0 && (

@@ -145,7 +145,7 @@ function RunChip({
           type="button"
           aria-label={`Remove run ${place}, ${label}`}
           onClick={onRemove}
-          className="px-1 text-soft hover:text-ink"
+          className="grid min-h-6 min-w-6 place-items-center text-soft hover:text-ink"
         >
           <X size={12} />
         </button>

@@ -67,7 +67,7 @@ export function Checks<T extends string>({
       <legend className="font-medium">{legend}</legend>
       <div className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
         {all.map((item) => (
-          <label key={item} className="flex items-center gap-1.5">
+          <label key={item} className="flex min-h-6 items-center gap-1.5">
             <input
               type="checkbox"
               className="size-4"

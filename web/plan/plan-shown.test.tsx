@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { madeArm, madeDetail } from '../__tests__/made.ts';
 import { html, text } from '../__tests__/rendered.tsx';
+import { api } from '../base/api.ts';
+import { store } from '../base/store.ts';
 import { Amendments } from './amendments.tsx';
 import { PlanArms } from './plan-arms.tsx';
 import { PlanFacts } from './plan-facts.tsx';
@@ -43,7 +45,7 @@ describe('what a plan fixes', () => {
   const rows = (change: Parameters<typeof madeDetail>[0] = {}) =>
     text(<PlanFacts detail={madeDetail(change)} />);
   it('says window, standard and confidence in words', () => {
-    expect(rows()).toContain('Window 2\u202f500 to 6\u202f500 rpm, every 50');
+    expect(rows()).toContain('Rpm range 2\u202f500 to 6\u202f500 rpm, every 50');
     expect(rows()).toContain('Standard SAE J1349');
     expect(rows()).toContain('95 % for the whole curve');
     expect(rows()).not.toContain('shared by all that is named');
@@ -72,7 +74,10 @@ describe('what a plan fixes', () => {
     expect(said).toContain('3.0 dyno hours, 0.9 h off the rollers; 497 EUR');
     expect(said).toContain('Assigned to Fell Road Garage');
   });
-  it('leads to the calendar, to the day where there is one', () => {
+  it('leads to the calendar, to the day where there is one, and only those who may open it', async () => {
+    expect(html(<PlanFacts detail={madeDetail()} />)).not.toContain('href="/schedule');
+    const person = { id: 'p', name: 'Maren Holt', email: '', role: 'test manager' as const, clearance: true };
+    await store.dispatch(api.util.upsertQueryData('session', undefined, { person, demo: true }));
     expect(html(<PlanFacts detail={madeDetail()} />)).toContain('href="/schedule"');
     const placed = madeDetail({ booking: { start: '2026-11-26T08:00:00Z', end: '2026-11-26T11:00:00Z' } });
     expect(html(<PlanFacts detail={placed} />)).toContain('href="/schedule?from=2026-11-26"');
@@ -93,6 +98,6 @@ it('an amendment says what was changed, by whom and why, and leads to its versio
   const shown = html(<Amendments testId="the-test" amendments={amendments} />);
   expect(shown).toContain('href="/api/tests/the-test/plan-versions/2"');
   expect(text(<Amendments testId="the-test" amendments={amendments} />)).toContain(
-    'window: 2000 to 5800 rpm 2000 to 5600 rpm The limiter comes in earlier.',
+    'rpm range: 2000 to 5800 rpm 2000 to 5600 rpm The limiter comes in earlier.',
   );
 });

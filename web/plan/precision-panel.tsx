@@ -99,38 +99,40 @@ export function PrecisionPanel({
 
 function BySize({ precision: p }: { precision: Precision }) {
   return (
-    <table className="ledger" aria-label="Smallest gain the plan would show">
-      <thead>
-        <tr>
-          <th>Smallest gain shown</th>
-          <th className="num">80 of 100</th>
-          <th className="num">90 of 100</th>
-          <th className="num pr-0!">Pulls for it</th>
-        </tr>
-      </thead>
-      <tbody>
-        {p.metrics.map((m) => (
-          <tr key={m.metric}>
-            <td>
-              {METRIC_NAMES[m.metric]}
-              {m.assumed && (
-                <span className="block text-[12px] text-ask">usual scatter assumed: none registered</span>
-              )}
-              {m.metric === 'upTo' && (
-                <span className="block text-[12px] text-soft">
-                  for a gain at one rpm; a broad gain is seen sooner
-                </span>
-              )}
-            </td>
-            <td className="num">{shown(m.pct80)}</td>
-            <td className="num">
-              <b>{shown(m.pct90)}</b>
-            </td>
-            <td className="num pr-0!">{m.pulls === null ? 'none do' : `${m.pulls} a run`}</td>
+    <div className="overflow-x-auto">
+      <table className="ledger" aria-label="Smallest gain the plan would show">
+        <thead>
+          <tr>
+            <th>Smallest gain shown</th>
+            <th className="num">80 of 100</th>
+            <th className="num">90 of 100</th>
+            <th className="num pr-0!">Pulls for it</th>
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {p.metrics.map((m) => (
+            <tr key={m.metric}>
+              <td>
+                {METRIC_NAMES[m.metric]}
+                {m.assumed && (
+                  <span className="block text-[12px] text-ask">usual scatter assumed: none registered</span>
+                )}
+                {m.metric === 'upTo' && (
+                  <span className="block text-[12px] text-soft">
+                    for a gain at one rpm; a broad gain is seen sooner
+                  </span>
+                )}
+              </td>
+              <td className="num">{shown(m.pct80)}</td>
+              <td className="num">
+                <b>{shown(m.pct90)}</b>
+              </td>
+              <td className="num pr-0!">{m.pulls === null ? 'none do' : `${m.pulls} a run`}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }
 
@@ -168,7 +170,7 @@ function OverPulls({
         <ResponsiveContainer width="100%" height="100%">
           <LineChart
             data={p.curve.map((c) => ({ ...c }))}
-            margin={{ top: 8, right: 82, bottom: 4, left: -22 }}
+            margin={{ top: 8, right: 98, bottom: 4, left: -22 }}
           >
             <CartesianGrid vertical={false} stroke="var(--rule)" />
             <XAxis

@@ -47,7 +47,7 @@ function Strip({ pulls, armLabel }: { pulls: readonly StripPull[]; armLabel: (ke
                 </li>
               ))}
             </ol>
-            <span className="block max-w-56 truncate text-[12px] text-soft">
+            <span className="block max-w-56 break-words text-[12px] text-soft">
               {armLabel(own[0].arm)}
               {remounted && <span className="text-ask"> · strapped anew</span>}
               {own[0].added && <span className="text-ask"> · amended in</span>}

@@ -146,83 +146,87 @@ export function DynoWeek({
           {dyno.openings.length === 0 && ' · closed all week'}
         </span>
       </h3>
-      <div className="grid grid-cols-[40px_repeat(7,minmax(96px,1fr))]">
-        <div />
-        {days.map((d) => (
-          <div key={d} className="border-b-[1.5px] border-ink pb-0.5 text-[12px] font-medium text-soft">
-            {dayName(d)}
+      <div className="overflow-x-auto">
+        <div className="grid grid-cols-[40px_repeat(7,minmax(96px,1fr))]">
+          <div />
+          {days.map((d) => (
+            <div key={d} className="border-b-[1.5px] border-ink pb-0.5 text-[12px] font-medium text-soft">
+              {dayName(d)}
+            </div>
+          ))}
+          <div className="relative" style={{ height: y(last) }}>
+            {Array.from({ length: (last - first) / 60 }, (_, i) => (
+              <span
+                key={i}
+                className="absolute right-1.5 -translate-y-1/2 text-[11px] text-soft"
+                style={{ top: i * HOUR }}
+              >
+                {i > 0 && `${first / 60 + i}:00`}
+              </span>
+            ))}
           </div>
-        ))}
-        <div className="relative" style={{ height: y(last) }}>
-          {Array.from({ length: (last - first) / 60 }, (_, i) => (
-            <span
-              key={i}
-              className="absolute right-1.5 -translate-y-1/2 text-[11px] text-soft"
-              style={{ top: i * HOUR }}
-            >
-              {i > 0 && `${first / 60 + i}:00`}
-            </span>
+          {days.map((date) => (
+            <DayColumn key={date} dyno={dyno} date={date} first={first} height={y(last)}>
+              {dyno.openings
+                .filter((o) => dateAt(o.start, tz) === date)
+                .map((o) => (
+                  <div
+                    key={o.start}
+                    className="absolute inset-x-0 bg-sheet"
+                    style={{
+                      top: y(minutesAt(o.start, tz)),
+                      height: y(minutesAt(o.end, tz) || 1440) - y(minutesAt(o.start, tz)),
+                    }}
+                  />
+                ))}
+              {Array.from({ length: (last - first) / 60 - 1 }, (_, i) => (
+                <div
+                  key={i}
+                  aria-hidden
+                  className="absolute inset-x-0 border-t border-rule/60"
+                  style={{ top: (i + 1) * HOUR }}
+                />
+              ))}
+              {data.closures
+                .filter(
+                  (c) => c.dynoId === dyno.id && dateAt(c.start, tz) <= date && dateAt(c.end, tz) >= date,
+                )
+                .map((c) => (
+                  <div key={c.id} className="absolute inset-x-1 top-1 text-[11.5px] text-ask">
+                    closed: {c.reason}
+                  </div>
+                ))}
+              {ghosts
+                .filter((g) => dateAt(g.start, tz) === date)
+                .map((g) => (
+                  <div
+                    key={g.testId}
+                    className={GHOST}
+                    style={{
+                      top: y(minutesAt(g.start, tz)),
+                      height: y(minutesAt(g.end, tz)) - y(minutesAt(g.start, tz)),
+                    }}
+                  >
+                    suggested: {g.number}
+                  </div>
+                ))}
+              {bookings
+                .filter((b) => dateAt(b.start, tz) === date)
+                .map((b) => (
+                  <Session
+                    key={b.testId}
+                    b={b}
+                    what={movableOf(b)}
+                    tz={tz}
+                    y={y}
+                    mayMove={mayMove && !b.begun}
+                    onOpen={() => onOpen(b)}
+                    onNudge={(d, m) => onNudge(b, d, m)}
+                  />
+                ))}
+            </DayColumn>
           ))}
         </div>
-        {days.map((date) => (
-          <DayColumn key={date} dyno={dyno} date={date} first={first} height={y(last)}>
-            {dyno.openings
-              .filter((o) => dateAt(o.start, tz) === date)
-              .map((o) => (
-                <div
-                  key={o.start}
-                  className="absolute inset-x-0 bg-sheet"
-                  style={{
-                    top: y(minutesAt(o.start, tz)),
-                    height: y(minutesAt(o.end, tz) || 1440) - y(minutesAt(o.start, tz)),
-                  }}
-                />
-              ))}
-            {Array.from({ length: (last - first) / 60 - 1 }, (_, i) => (
-              <div
-                key={i}
-                aria-hidden
-                className="absolute inset-x-0 border-t border-rule/60"
-                style={{ top: (i + 1) * HOUR }}
-              />
-            ))}
-            {data.closures
-              .filter((c) => c.dynoId === dyno.id && dateAt(c.start, tz) <= date && dateAt(c.end, tz) >= date)
-              .map((c) => (
-                <div key={c.id} className="absolute inset-x-1 top-1 text-[11.5px] text-ask">
-                  closed: {c.reason}
-                </div>
-              ))}
-            {ghosts
-              .filter((g) => dateAt(g.start, tz) === date)
-              .map((g) => (
-                <div
-                  key={g.testId}
-                  className={GHOST}
-                  style={{
-                    top: y(minutesAt(g.start, tz)),
-                    height: y(minutesAt(g.end, tz)) - y(minutesAt(g.start, tz)),
-                  }}
-                >
-                  suggested: {g.number}
-                </div>
-              ))}
-            {bookings
-              .filter((b) => dateAt(b.start, tz) === date)
-              .map((b) => (
-                <Session
-                  key={b.testId}
-                  b={b}
-                  what={movableOf(b)}
-                  tz={tz}
-                  y={y}
-                  mayMove={mayMove && !b.begun}
-                  onOpen={() => onOpen(b)}
-                  onNudge={(d, m) => onNudge(b, d, m)}
-                />
-              ))}
-          </DayColumn>
-        ))}
       </div>
     </section>
   );

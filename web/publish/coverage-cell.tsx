@@ -39,7 +39,7 @@ export function StateChoice({
           type="button"
           aria-pressed={state === s}
           onClick={() => onState(state === s ? '' : s)}
-          className={clsx('rounded px-1.5', state === s ? 'bg-ink text-on-ink' : 'hover:bg-faint')}
+          className={clsx('min-h-6 rounded px-1.5', state === s ? 'bg-ink text-on-ink' : 'hover:bg-faint')}
         >
           <span aria-hidden className={clsx('mr-1', state !== s && STATES[s].tone)}>
             {STATES[s].mark}
@@ -68,9 +68,16 @@ export function RowName({
           {r.family} {r.group === null ? '' : String.fromCharCode(64 + r.group)}
         </span>
       )}
-      <Link to={`/register/fitments/${r.id}`} className="block truncate no-underline hover:underline">
+      <Link
+        to={`/register/fitments/${r.id}`}
+        className="block truncate no-underline hover:underline"
+        title={r.name}
+      >
         {r.name}
-        <span className="block truncate text-[11.5px] text-soft">
+        <span
+          className="block truncate text-[11.5px] text-soft"
+          title={families ? `output ${r.outputVariant}` : undefined}
+        >
           {families ? `output ${r.outputVariant}` : `${number(r.unitsPerYear, 0)} sold a year`}
         </span>
       </Link>

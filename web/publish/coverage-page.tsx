@@ -248,20 +248,20 @@ function WorthList({ find }: { find: CoverageFind }) {
               <span className="h-2 bg-stands" style={{ width: Math.max(2, (90 * r.score) / most) }} />
               <span className="text-[12px] text-soft">{number(r.score, 0)}</span>
             </div>,
-            <span key="p" className="block truncate">
+            <span key="p" className="block">
               <Link to={`/register/parts/${r.partId}`} className="font-semibold no-underline hover:underline">
                 {r.part}
               </Link>
-              <span className="block truncate text-[12px] text-soft">
+              <span className="block text-[12px] text-soft">
                 {r.sku}
                 {r.launchDate ? ` · on sale from ${day(r.launchDate)}` : ''}
               </span>
             </span>,
-            <span key="f" className="block truncate">
+            <span key="f" className="block">
               <Link to={`/register/fitments/${r.fitmentId}`} className="no-underline hover:underline">
                 {r.fitment}
               </Link>
-              <span className="block truncate text-[12px] text-soft">
+              <span className="block text-[12px] text-soft">
                 {r.alsoServes.length
                   ? `one test also serves ${r.alsoServes.join('; ')}`
                   : r.familyServed

@@ -43,7 +43,6 @@ function useSeenBefore(items: readonly ShelfItem[] | undefined): number | undefi
 }
 
 /** The work of the catalogue editor: what was published, withdrawn or went stale, until it is marked as taken over. */
-// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function ShelfPage() {
   const { data: session } = useSessionQuery();
   const { data, error, refetch } = useShelfQuery();
@@ -89,6 +88,7 @@ export function ShelfPage() {
   );
 }
 
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 function Item({ item, isNew, mayMark }: { item: ShelfItem; isNew: boolean; mayMark: boolean }) {
   const { claim } = item;
   const [takeOver, { error, isLoading }] = useTakeOverMutation();

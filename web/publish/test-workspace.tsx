@@ -46,11 +46,14 @@ export function TestWorkspace() {
     );
   const { plan, summary, dyno } = data;
   return (
-    <div className="grid min-h-full grid-cols-[172px_minmax(0,1fr)]">
-      <nav aria-label="Steps of the test" className="border-r border-rule pl-5 pt-5">
-        <ol className="relative before:absolute before:bottom-8 before:left-[6px] before:top-2 before:w-[1.5px] before:bg-ink">
+    <div className="grid min-h-full grid-cols-[minmax(0,1fr)] content-start lg:grid-cols-[172px_minmax(0,1fr)]">
+      <nav
+        aria-label="Steps of the test"
+        className="border-rule max-lg:border-b max-lg:px-5 max-lg:py-2 lg:border-r lg:pl-5 lg:pt-5"
+      >
+        <ol className="relative max-lg:flex max-lg:flex-wrap max-lg:gap-x-2 lg:before:absolute lg:before:bottom-8 lg:before:left-[6px] lg:before:top-2 lg:before:w-[1.5px] lg:before:bg-ink">
           {summary.stages.map(({ stage, state, note }) => (
-            <li key={stage} className="relative pb-[19px] pl-[26px]">
+            <li key={stage} className="relative pl-[20px] max-lg:pb-1 max-lg:pr-2 lg:pb-[19px] lg:pl-[26px]">
               <span
                 aria-hidden
                 className={clsx(
@@ -91,7 +94,8 @@ export function TestWorkspace() {
       </nav>
       <div className="min-w-0">
         <header className="px-[22px] pt-3.5">
-          <h1>{summary.title}</h1>
+          <h1 className="break-words">{summary.title}</h1>
+          {data.arms.length > 2 && <ArmsLine arms={data.arms} isLadder={summary.protocol === 'ladder'} />}
           <p className="mt-1 text-soft">
             Test {summary.number} · {summary.vehicle} · {dyno.name}, {dyno.kind} · gear {plan.gear} ·{' '}
             {plan.fuel} · calibration {plan.calibration} · wheel, {STANDARD_NAMES[plan.standard]},{' '}
@@ -110,6 +114,21 @@ export function TestWorkspace() {
         <Outlet context={data} />
       </div>
     </div>
+  );
+}
+
+/** All arms by name: of a ladder each stage stands on the one before. */
+function ArmsLine({ arms, isLadder }: { arms: TestDetail['arms']; isLadder: boolean }) {
+  return (
+    <ol aria-label={isLadder ? 'Stages' : 'Arms'} className="mt-1 flex flex-wrap gap-x-2 text-[13px]">
+      {arms.map((arm, i) => (
+        <li key={arm.key} className="break-words">
+          {i > 0 && <span className="text-soft">{isLadder ? '→ ' : '· '}</span>}
+          {isLadder && i > 0 && <span className="text-soft">stage {i}: </span>}
+          <b>{arm.label}</b>
+        </li>
+      ))}
+    </ol>
   );
 }
 

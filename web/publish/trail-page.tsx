@@ -65,36 +65,38 @@ export function TrailPage() {
 }
 
 const Entries = ({ entries }: { entries: readonly TrailEntry[] }) => (
-  <table className="ledger">
-    <thead>
-      <tr>
-        <th>When</th>
-        <th>Who</th>
-        <th>Did what</th>
-        <th>To which record</th>
-        <th>Details</th>
-      </tr>
-    </thead>
-    <tbody>
-      {entries.map((entry) => (
-        <tr key={entry.id}>
-          <td className="whitespace-nowrap tabular-nums">{dayTime(entry.at)}</td>
-          <td className="whitespace-nowrap">{entry.person}</td>
-          <td className="font-semibold">{entry.action}</td>
-          <td className="max-w-[260px] [overflow-wrap:anywhere]">
-            {entry.href ? <Link to={entry.href}>{entry.about}</Link> : entry.about}
-          </td>
-          <td className="max-w-[520px] text-[12.5px] [overflow-wrap:anywhere]">
-            <div className="flex flex-wrap gap-x-4">
-              {factsOf(entry.detail).map(({ what, value, whole }, i) => (
-                <span key={`${i} ${what}`} title={whole}>
-                  <span className="text-soft">{what}</span> {value}
-                </span>
-              ))}
-            </div>
-          </td>
+  <div className="overflow-x-auto">
+    <table className="ledger">
+      <thead>
+        <tr>
+          <th>When</th>
+          <th>Who</th>
+          <th>Did what</th>
+          <th>To which record</th>
+          <th>Details</th>
         </tr>
-      ))}
-    </tbody>
-  </table>
+      </thead>
+      <tbody>
+        {entries.map((entry) => (
+          <tr key={entry.id}>
+            <td className="whitespace-nowrap tabular-nums">{dayTime(entry.at)}</td>
+            <td className="whitespace-nowrap">{entry.person}</td>
+            <td className="font-semibold">{entry.action}</td>
+            <td className="max-w-[260px] [overflow-wrap:anywhere]">
+              {entry.href ? <Link to={entry.href}>{entry.about}</Link> : entry.about}
+            </td>
+            <td className="max-w-[520px] text-[12.5px] [overflow-wrap:anywhere]">
+              <div className="flex flex-wrap gap-x-4">
+                {factsOf(entry.detail).map(({ what, value, whole }, i) => (
+                  <span key={`${i} ${what}`} title={whole}>
+                    <span className="text-soft">{what}</span> {value}
+                  </span>
+                ))}
+              </div>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  </div>
 );

@@ -170,7 +170,7 @@ export const registerApi = api.injectEndpoints({
       responseSchema: read(PartDetailSchema),
       providesTags: ['Register'],
     }),
-    addPart: build.mutation<Part, { part: PartInput; revision: RevisionInput }>({
+    addPart: build.mutation<Part, { part: PartInput; revision: RevisionInput; fitmentIds: string[] }>({
       query: (body) => ({ url: '/parts', method: 'POST', body }),
       responseSchema: read(PartSchema),
       ...changes,

@@ -103,7 +103,11 @@ export function ApplicationsPage() {
             ),
           }))}
           rowName={(r) => (
-            <Link to={`/register/fitments/${r.id}`} className="block truncate no-underline hover:underline">
+            <Link
+              to={`/register/fitments/${r.id}`}
+              className="block truncate no-underline hover:underline"
+              title={`${r.name}, ${r.note}`}
+            >
               {r.name} <span className="text-[12px] text-soft">{r.note}</span>
             </Link>
           )}

@@ -167,41 +167,43 @@ export function CalibrationsPage() {
         <Empty title="No calibration yet">Add one by its file; a plan that needs one asks for it.</Empty>
       )}
       {data && data.calibrations.length > 0 && (
-        <table className="ledger">
-          <thead>
-            <tr>
-              <th>Calibration</th>
-              <th>Made for</th>
-              <th>Fuel</th>
-              <th>Expects</th>
-              <th>SHA-256 of the file</th>
-              <th>Added</th>
-            </tr>
-          </thead>
-          <tbody>
-            {data.calibrations.map((c) => (
-              <tr key={c.id}>
-                <td>
-                  <b>{c.name}</b>, revision {c.revision}
-                  {c.note && <span className="block text-[12.5px] text-soft">{c.note}</span>}
-                </td>
-                <td>{c.fitment ?? 'any'}</td>
-                <td>
-                  {c.fuel ?? ''}
-                  {c.ethanolPct === null ? '' : `, ${c.ethanolPct} % ethanol`}
-                </td>
-                <td>{c.expects.join('; ')}</td>
-                <td>
-                  <code title={c.fileHash} className="text-[12px]">
-                    {c.fileHash.slice(0, 12)}…
-                  </code>
-                  {c.fileName && <span className="block text-[12px] text-soft">{c.fileName}</span>}
-                </td>
-                <td>{day(c.createdAt)}</td>
+        <div className="overflow-x-auto">
+          <table className="ledger">
+            <thead>
+              <tr>
+                <th>Calibration</th>
+                <th>Made for</th>
+                <th>Fuel</th>
+                <th>Expects</th>
+                <th>SHA-256 of the file</th>
+                <th>Added</th>
               </tr>
-            ))}
-          </tbody>
-        </table>
+            </thead>
+            <tbody>
+              {data.calibrations.map((c) => (
+                <tr key={c.id}>
+                  <td>
+                    <b>{c.name}</b>, revision {c.revision}
+                    {c.note && <span className="block text-[12.5px] text-soft">{c.note}</span>}
+                  </td>
+                  <td>{c.fitment ?? 'any'}</td>
+                  <td>
+                    {c.fuel ?? ''}
+                    {c.ethanolPct === null ? '' : `, ${c.ethanolPct} % ethanol`}
+                  </td>
+                  <td>{c.expects.join('; ')}</td>
+                  <td>
+                    <code title={c.fileHash} className="text-[12px]">
+                      {c.fileHash.slice(0, 12)}…
+                    </code>
+                    {c.fileName && <span className="block text-[12px] text-soft">{c.fileName}</span>}
+                  </td>
+                  <td>{day(c.createdAt)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
       )}
       <div className="mt-6 max-w-prose">
         <Caution>

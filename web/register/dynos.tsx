@@ -22,42 +22,47 @@ export function DynosPage() {
       {!data && !error && <Loading what="the dynos" />}
       {data && data.dynos.length === 0 && <Empty title="No dyno yet">Register the one you measure on.</Empty>}
       {data && data.dynos.length > 0 && (
-        <table className="ledger">
-          <thead>
-            <tr>
-              <th>Dyno</th>
-              <th>Site</th>
-              <th>Kind</th>
-              <th className="num">Pull SD</th>
-              <th className="num">Mounting SD</th>
-              <th className="pl-4!">Last calibrated</th>
-            </tr>
-          </thead>
-          <tbody>
-            {data.dynos.map((d) => (
-              <tr key={d.id}>
-                <td>
-                  <Link to={`/register/dynos/${d.id}`} className="font-semibold no-underline hover:underline">
-                    {d.name}
-                  </Link>
-                </td>
-                <td>{d.site}</td>
-                <td>
-                  {d.kind}, {d.drive}
-                </td>
-                <td className="num">
-                  <Sd known={d.repeatability.bandAverage} />
-                </td>
-                <td className="num">
-                  <Sd known={d.repeatability.mount} />
-                </td>
-                <td className="pl-4!">
-                  {d.lastCalibratedOn ? day(d.lastCalibratedOn) : <Mark tone="ask">not entered</Mark>}
-                </td>
+        <div className="overflow-x-auto">
+          <table className="ledger">
+            <thead>
+              <tr>
+                <th>Dyno</th>
+                <th>Site</th>
+                <th>Kind</th>
+                <th className="num">Pull SD</th>
+                <th className="num">Mounting SD</th>
+                <th className="pl-4!">Last calibrated</th>
               </tr>
-            ))}
-          </tbody>
-        </table>
+            </thead>
+            <tbody>
+              {data.dynos.map((d) => (
+                <tr key={d.id}>
+                  <td>
+                    <Link
+                      to={`/register/dynos/${d.id}`}
+                      className="font-semibold no-underline hover:underline"
+                    >
+                      {d.name}
+                    </Link>
+                  </td>
+                  <td>{d.site}</td>
+                  <td>
+                    {d.kind}, {d.drive}
+                  </td>
+                  <td className="num">
+                    <Sd known={d.repeatability.bandAverage} />
+                  </td>
+                  <td className="num">
+                    <Sd known={d.repeatability.mount} />
+                  </td>
+                  <td className="pl-4!">
+                    {d.lastCalibratedOn ? day(d.lastCalibratedOn) : <Mark tone="ask">not entered</Mark>}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
       )}
     </main>
   );

@@ -87,17 +87,17 @@ export function FitmentsPage() {
             <Link
               key="n"
               to={`/register/fitments/${f.id}`}
-              className="block truncate font-semibold no-underline hover:underline"
+              className="block font-semibold no-underline hover:underline"
             >
               {fitmentName({ maker: f.maker, model: f.model })}
-              <span className="block truncate text-[12px] font-normal text-soft">
+              <span className="block text-[12px] font-normal text-soft">
                 {f.market} · {f.transmission}
               </span>
             </Link>,
             `${f.yearFrom} to ${f.yearTo ?? 'now'}`,
-            <span key="e" className="block truncate">
+            <span key="e" className="block">
               {f.engineCode}, {(f.displacementCc / 1000).toFixed(1)} L
-              <span className="block truncate text-[12px] text-soft">{f.aspiration}</span>
+              <span className="block text-[12px] text-soft">{f.aspiration}</span>
             </span>,
             f.family,
             `${number(units.power.of(f.ratedPowerKw), 0)} ${units.power.unit}`,
@@ -160,25 +160,27 @@ export const FITMENT_GROUPS: readonly FieldGroup<keyof FitmentInput>[] = [
     ],
   },
 ];
+/** A fact nobody has entered is no number: the form begins without it, and asks for it. */
+const UNKNOWN = undefined as unknown as number;
 const BLANK: FitmentInput = {
   maker: '',
   model: '',
   platformCode: '',
-  yearFrom: 2020,
+  yearFrom: UNKNOWN,
   yearTo: null,
   engineCode: '',
-  displacementCc: 1500,
-  cylinders: 4,
+  displacementCc: UNKNOWN,
+  cylinders: UNKNOWN,
   aspiration: 'natural',
   ignition: 'spark',
-  fuel: 'petrol 95 RON',
+  fuel: '',
   transmission: '',
   drivenWheels: 'front',
   outputVariant: '',
   market: 'EU',
-  ratedPowerKw: 80,
-  ratedTorqueNm: 150,
-  ratedStandard: 'ISO 1585',
+  ratedPowerKw: UNKNOWN,
+  ratedTorqueNm: UNKNOWN,
+  ratedStandard: '',
   family: '',
   stockTyres: null,
   unitsPerYear: 0,

@@ -2,6 +2,7 @@ import '../../contract/base/words.ts';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { format } from 'date-fns';
 import { Controller, FormProvider, useForm, type Resolver } from 'react-hook-form';
+import { useRef } from 'react';
 import { toast } from 'sonner';
 import { LEDGER_KINDS } from '../../core/register/ledger.ts';
 import {
@@ -79,10 +80,16 @@ export function EntryForm({
       const answer = await enter({ id, entry: LedgerRequest.parse(requestOf(draft, wrong)) });
       if ('error' in answer) return false;
       toast.success('Written.');
-      onDone();
-      return true;
+      if (!goesOn.current) {
+        onDone();
+        return true;
+      }
+      // The next one is of the same day and reading; what was done is another.
+      form.reset({ ...startOf(null), at: draft.at, odometerKm: draft.odometerKm, kind: draft.kind });
+      return 'again';
     }),
   );
+  const goesOn = useRef(false);
   return (
     <FormProvider {...form}>
       <form
@@ -131,9 +138,14 @@ export function EntryForm({
         </div>
         <ProblemNote error={error} />
         <div className="flex gap-2">
-          <Button kind="main" type="submit" disabled={isLoading}>
+          <Button kind="main" type="submit" disabled={isLoading} onClick={() => (goesOn.current = false)}>
             {wrong ? 'Put it right' : 'Write it down'}
           </Button>
+          {!wrong && (
+            <Button type="submit" disabled={isLoading} onClick={() => (goesOn.current = true)}>
+              Write it and go on to another
+            </Button>
+          )}
           <Button
             onClick={() => {
               kept.drop();

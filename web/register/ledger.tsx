@@ -108,53 +108,55 @@ export function Ledger({ detail, mayWrite }: { detail: VehicleDetail; mayWrite: 
         </p>
       )}
       {detail.ledger.length > 0 && (
-        <table className="ledger">
-          <thead>
-            <tr>
-              <th>Done</th>
-              <th>What</th>
-              <th className="num">Odometer</th>
-              <th>Written by</th>
-              {mayWrite && (
-                <th>
-                  <span className="sr-only">Put right</span>
-                </th>
-              )}
-            </tr>
-          </thead>
-          <tbody>
-            {detail.ledger.map((e) => (
-              <tr key={e.id} className={clsx(e.superseded && 'text-soft')}>
-                <td className="whitespace-nowrap pr-4">
-                  {day(e.at)}
-                  <span className="block text-[12px] text-soft">{format(new Date(e.at), 'HH:mm')}</span>
-                </td>
-                <td>
-                  {e.superseded ? <s>{e.text}</s> : e.text}
-                  {e.superseded && <span className="ml-2 text-[12px]">put right later</span>}
-                  {e.supersedes && (
-                    <span className="ml-2 text-[12px] text-ask">puts another entry right</span>
-                  )}
-                  {e.note && <span className="block text-[12.5px] text-soft">{e.note}</span>}
-                </td>
-                <td className="num">{e.odometerKm === null ? '' : `${number(e.odometerKm, 0)} km`}</td>
-                <td className="pl-3! text-[12.5px] text-soft">
-                  {e.enteredBy.split(',')[0]}
-                  <span className="block">{dayTime(e.enteredAt)}</span>
-                </td>
+        <div className="overflow-x-auto">
+          <table className="ledger">
+            <thead>
+              <tr>
+                <th>Done</th>
+                <th>What</th>
+                <th className="num">Odometer</th>
+                <th>Written by</th>
                 {mayWrite && (
-                  <td className="text-right">
-                    {!e.superseded && (
-                      <Button kind="quiet" small onClick={() => setWriting(e)}>
-                        Put right
-                      </Button>
-                    )}
-                  </td>
+                  <th>
+                    <span className="sr-only">Put right</span>
+                  </th>
                 )}
               </tr>
-            ))}
-          </tbody>
-        </table>
+            </thead>
+            <tbody>
+              {detail.ledger.map((e) => (
+                <tr key={e.id} className={clsx(e.superseded && 'text-soft')}>
+                  <td className="whitespace-nowrap pr-4">
+                    {day(e.at)}
+                    <span className="block text-[12px] text-soft">{format(new Date(e.at), 'HH:mm')}</span>
+                  </td>
+                  <td>
+                    {e.superseded ? <s>{e.text}</s> : e.text}
+                    {e.superseded && <span className="ml-2 text-[12px]">put right later</span>}
+                    {e.supersedes && (
+                      <span className="ml-2 text-[12px] text-ask">puts another entry right</span>
+                    )}
+                    {e.note && <span className="block text-[12.5px] text-soft">{e.note}</span>}
+                  </td>
+                  <td className="num">{e.odometerKm === null ? '' : `${number(e.odometerKm, 0)} km`}</td>
+                  <td className="pl-3! text-[12.5px] text-soft">
+                    {e.enteredBy.split(',')[0]}
+                    <span className="block">{dayTime(e.enteredAt)}</span>
+                  </td>
+                  {mayWrite && (
+                    <td className="text-right">
+                      {!e.superseded && (
+                        <Button kind="quiet" small onClick={() => setWriting(e)}>
+                          Put right
+                        </Button>
+                      )}
+                    </td>
+                  )}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
       )}
     </section>
   );

@@ -1,13 +1,20 @@
-import { useState } from 'react';
+import { useState, type ComponentProps, type ReactNode } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
+import { z } from 'zod';
 import { LEGAL_CLASSES, PART_CATEGORIES, PROMISES } from '../../core/register/parts.ts';
-import { PartInput, RevisionInput, type Part, type Revision } from '../../contract/register/register.ts';
+import {
+  fitmentName,
+  PartInput,
+  RevisionInput,
+  type Part,
+  type Revision,
+} from '../../contract/register/register.ts';
 import { Picker, type Choice } from '../base/picker.tsx';
 import { RecordForm, type FieldGroup } from '../base/record-form.tsx';
 import { RowsEditor } from '../base/rows-editor.tsx';
 import { Input, Loading } from '../base/ui.tsx';
-import { useAddPartMutation, useFindParts, usePartQuery } from './api.ts';
+import { useAddPartMutation, useFindFitments, useFindParts, useFitmentQuery, usePartQuery } from './api.ts';
 import { PageHead } from './layout.tsx';
 import { useDropDraft } from '../base/kept-form.ts';
 
@@ -98,16 +105,23 @@ export const BLANK_REVISION: RevisionInput = {
 };
 
 /** Parts chosen by name, kept by id. */
-function PartChips({
+/** Several of the register, found one by one. */
+function Chosen({
   value,
   onChange,
   label,
+  placeholder,
   names,
+  useFind,
+  Name,
 }: {
   value: readonly string[];
   onChange: (ids: string[]) => void;
   label: string;
-  names: Record<string, string>;
+  placeholder: string;
+  names: Readonly<Record<string, string>>;
+  useFind: ComponentProps<typeof Picker>['useFind'];
+  Name: (props: { id: string; known: string | undefined }) => ReactNode;
 }) {
   const [known, setKnown] = useState(names);
   return (
@@ -115,11 +129,12 @@ function PartChips({
       {value.length > 0 && (
         <ul className="flex flex-wrap gap-1.5">
           {value.map((id) => (
-            <li key={id} className="flex items-center gap-1 rounded border border-rule bg-paper px-2 py-0.5">
-              <PartName id={id} known={known[id]} />
+            <li key={id} className="flex items-center gap-1 rounded border border-rule bg-paper pl-2">
+              <Name id={id} known={known[id]} />
               <button
                 type="button"
-                aria-label={`Remove ${known[id] ?? 'the part'}`}
+                className="min-h-6 min-w-6"
+                aria-label={`Remove ${known[id] ?? 'it'}`}
                 onClick={() => onChange(value.filter((v) => v !== id))}
               >
                 ✕
@@ -130,9 +145,9 @@ function PartChips({
       )}
       <Picker
         label={label}
-        placeholder="add a part"
+        placeholder={placeholder}
         value={null}
-        useFind={useFindParts}
+        useFind={useFind}
         onChoose={(choice: Choice) => {
           setKnown({ ...known, [choice.id]: choice.name });
           if (!value.includes(choice.id)) onChange([...value, choice.id]);
@@ -141,6 +156,13 @@ function PartChips({
     </div>
   );
 }
+const PartChips = (props: Pick<ComponentProps<typeof Chosen>, 'value' | 'onChange' | 'label' | 'names'>) => (
+  <Chosen {...props} placeholder="add a part" useFind={useFindParts} Name={PartName} />
+);
+const FitmentName = ({ id, known }: { id: string; known: string | undefined }) => {
+  const { data } = useFitmentQuery(id, { skip: known !== undefined });
+  return <>{known ?? (data ? fitmentName(data.fitment) : '…')}</>;
+};
 
 export const PartName = ({ id, known }: { id: string; known: string | undefined }) => {
   const { data } = usePartQuery(id, { skip: known !== undefined });
@@ -250,13 +272,43 @@ export const REVISION_GROUPS: readonly FieldGroup<keyof RevisionInput>[] = [
   },
 ];
 
+/** A part that is entered is listed for its fitments at once. */
+const NewPart = PartInput.extend({ fitmentIds: z.array(z.string()).max(500) });
+type NewPart = z.infer<typeof NewPart>;
+const NEW_PART_GROUPS: readonly FieldGroup<keyof NewPart>[] = [
+  ...PART_GROUPS,
+  {
+    title: 'Fits',
+    note: 'The fitments it is sold for; more can be listed later.',
+    fields: [
+      {
+        name: 'fitmentIds',
+        label: 'Fitments',
+        kind: 'custom',
+        span: 12,
+        render: (value: string[], onChange) => (
+          <Chosen
+            label="Fitment it fits"
+            placeholder="add a fitment"
+            names={{}}
+            value={value ?? []}
+            onChange={onChange}
+            useFind={useFindFitments}
+            Name={FitmentName}
+          />
+        ),
+      },
+    ],
+  },
+];
+
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function NewPartPage() {
   const navigate = useNavigate();
   const [search] = useSearchParams();
   const from = search.get('from');
   const { data: sibling } = usePartQuery(from ?? '', { skip: !from });
-  const [part, setPart] = useState<PartInput | null>(null);
+  const [part, setPart] = useState<NewPart | null>(null);
   const [add, { error, isLoading }] = useAddPartMutation();
   const dropFirst = useDropDraft(`new part:${from ?? ''}`);
   if (from && !sibling)
@@ -266,8 +318,14 @@ export function NewPartPage() {
       </main>
     );
   const first = sibling
-    ? { ...partOf(sibling.part), sku: '', embargoUntil: null, codeName: null }
-    : BLANK_PART;
+    ? {
+        ...partOf(sibling.part),
+        sku: '',
+        embargoUntil: null,
+        codeName: null,
+        fitmentIds: sibling.fitments.map((f) => f.id),
+      }
+    : { ...BLANK_PART, fitmentIds: [] };
   return (
     <main className="max-w-[980px] px-6 py-5">
       <PageHead
@@ -283,8 +341,8 @@ export function NewPartPage() {
       {part === null ? (
         <RecordForm
           key="part"
-          schema={PartInput}
-          groups={PART_GROUPS}
+          schema={NewPart}
+          groups={NEW_PART_GROUPS}
           values={first}
           onCancel={() => void navigate('/register/parts')}
           verb="On to the revision"
@@ -311,7 +369,8 @@ export function NewPartPage() {
           onCancel={() => setPart(null)}
           verb="Add the part"
           save={async (revision) => {
-            const answer = await add({ part, revision });
+            const { fitmentIds, ...record } = part;
+            const answer = await add({ part: record, revision, fitmentIds });
             if (!('data' in answer) || !answer.data) return false;
             dropFirst();
             toast.success('Added.');

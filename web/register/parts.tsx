@@ -76,12 +76,12 @@ export function PartsPage() {
             <Link
               key="n"
               to={`/register/parts/${p.id}`}
-              className="block truncate font-semibold no-underline hover:underline"
+              className="block font-semibold no-underline hover:underline"
             >
               {p.name}
-              <span className="block truncate text-[12px] font-normal text-soft">{p.maker}</span>
+              <span className="block text-[12px] font-normal text-soft">{p.maker}</span>
             </Link>,
-            <span key="s" className="block truncate">
+            <span key="s" className="block">
               {p.sku}
             </span>,
             p.category,

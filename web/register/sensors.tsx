@@ -101,58 +101,60 @@ function SensorTable({
 }) {
   const [remove] = useRemoveSensorMutation();
   return (
-    <table className="ledger">
-      <thead>
-        <tr>
-          <th>Quantity</th>
-          <th>Serial</th>
-          <th className="num">Standard uncertainty</th>
-          <th className="pl-4!">Calibrated</th>
-          <th>Due</th>
-          {mayPrepare && (
-            <th>
-              <span className="sr-only">Remove</span>
-            </th>
-          )}
-        </tr>
-      </thead>
-      <tbody>
-        {sensors.map((s) => (
-          <tr key={s.id}>
-            <td>
-              {s.quantity}
-              {s.note && <span className="block text-[12px] text-soft">{s.note}</span>}
-            </td>
-            <td>{s.serial}</td>
-            <td className="num">
-              {s.uncertainty} {s.unit}
-            </td>
-            <td className="pl-4!">{day(s.calibratedOn)}</td>
-            <td>
-              {s.dueOn ? s.dueOn < now ? <Mark tone="ask">since {day(s.dueOn)}</Mark> : day(s.dueOn) : ''}
-            </td>
+    <div className="overflow-x-auto">
+      <table className="ledger">
+        <thead>
+          <tr>
+            <th>Quantity</th>
+            <th>Serial</th>
+            <th className="num">Standard uncertainty</th>
+            <th className="pl-4!">Calibrated</th>
+            <th>Due</th>
             {mayPrepare && (
-              <td className="text-right">
-                <ConfirmButton
-                  kind="quiet"
-                  small
-                  title={`Remove the ${s.quantity} sensor ${s.serial}?`}
-                  follows={
-                    'Its calibration no longer stands behind what this dyno measures; claims that rest on it are ' +
-                    'evaluated again.'
-                  }
-                  verb="Remove it"
-                  onConfirm={async () => {
-                    await remove({ dynoId, id: s.id });
-                  }}
-                >
-                  Remove
-                </ConfirmButton>
-              </td>
+              <th>
+                <span className="sr-only">Remove</span>
+              </th>
             )}
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {sensors.map((s) => (
+            <tr key={s.id}>
+              <td>
+                {s.quantity}
+                {s.note && <span className="block text-[12px] text-soft">{s.note}</span>}
+              </td>
+              <td>{s.serial}</td>
+              <td className="num">
+                {s.uncertainty} {s.unit}
+              </td>
+              <td className="pl-4!">{day(s.calibratedOn)}</td>
+              <td>
+                {s.dueOn ? s.dueOn < now ? <Mark tone="ask">since {day(s.dueOn)}</Mark> : day(s.dueOn) : ''}
+              </td>
+              {mayPrepare && (
+                <td className="text-right">
+                  <ConfirmButton
+                    kind="quiet"
+                    small
+                    title={`Remove the ${s.quantity} sensor ${s.serial}?`}
+                    follows={
+                      'Its calibration no longer stands behind what this dyno measures; claims that rest on it are ' +
+                      'evaluated again.'
+                    }
+                    verb="Remove it"
+                    onConfirm={async () => {
+                      await remove({ dynoId, id: s.id });
+                    }}
+                  >
+                    Remove
+                  </ConfirmButton>
+                </td>
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }

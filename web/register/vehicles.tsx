@@ -70,11 +70,11 @@ export function VehiclesPage() {
             <Link
               key="t"
               to={`/register/vehicles/${v.id}`}
-              className="block truncate font-semibold no-underline hover:underline"
+              className="block font-semibold no-underline hover:underline"
             >
               {v.tag}
             </Link>,
-            <span key="f" className="block truncate">
+            <span key="f" className="block">
               {v.fitment}
             </span>,
             `${number(v.odometerKm, 0)} km`,
@@ -132,7 +132,8 @@ const groupsFor = (
 const BLANK = {
   fitmentId: '',
   tag: '',
-  odometerKm: 0,
+  // What is read on the car is no default.
+  odometerKm: undefined as unknown as number,
   owner: 'house',
   wheels: '',
   finalDrive: null,
@@ -142,6 +143,7 @@ const BLANK = {
   note: '',
 } as const;
 
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function NewVehiclePage() {
   const navigate = useNavigate();
   const [search] = useSearchParams();
@@ -184,7 +186,11 @@ export function NewVehiclePage() {
         schema={VehicleInput}
         draft={`new vehicle:${sibling?.vehicle.id ?? ''}`}
         groups={groups}
-        values={sibling ? { ...inputOf(sibling.vehicle), tag: '', odometerKm: 0 } : { ...BLANK, gears: [] }}
+        values={
+          sibling
+            ? { ...inputOf(sibling.vehicle), tag: '', odometerKm: BLANK.odometerKm }
+            : { ...BLANK, gears: [] }
+        }
         saving={isLoading}
         problem={error}
         onCancel={() => void navigate('/register/vehicles')}
