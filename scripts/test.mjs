@@ -3,23 +3,10 @@
  * from the runners' own counts. A step that could not run counts as one failure. `npm test -- unit` or `-- e2e`
  * runs that part alone.
  */
-import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import {
-  CHROMIUM,
-  ensureApplicationRole,
-  ensureDatabase,
-  ensureDebian,
-  ensureModules,
-  freePort,
-  migrated,
-  POSTGRES,
-  root,
-  say,
-  show,
-  startPostgres,
-} from './lib.mjs';
+import { CHROMIUM, ensureDebian, ensureModules, POSTGRES, root, say, show, startPostgres } from './lib.mjs';
+import { startDemoServer } from './demo-server.mjs';
 
 const only = process.argv[2];
 const wants = (part) => !only || only === part;
@@ -93,37 +80,13 @@ async function main() {
   }
   if (wants('e2e')) {
     say('\n── browser tests');
-    await ensureDatabase(postgres, 'e2e');
-    const port = await freePort();
-    const databaseUrl = (await ensureApplicationRole(postgres))('e2e');
-    await migrated(postgres.url('e2e'), databaseUrl);
-    const env = {
-      DATABASE_URL: databaseUrl,
-      PORT: String(port),
-      EVIDENTIA_DEMO: '1',
-      EVIDENTIA_DEMO_PASSWORD: 'sample password',
-      EVIDENTIA_LOG: 'warn',
-      EVIDENTIA_SESSION_SECRET: 'for tests only',
-      EVIDENTIA_SIGN_IN_TRIES: '1000',
-    };
-    const loaded = (await show(process.execPath, ['dist/server/demo.js'], env)) === 0;
-    server = spawn(process.execPath, ['--enable-source-maps', 'dist/server/main.js'], {
-      cwd: root,
-      env: { ...process.env, ...env },
-      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
-    });
-    const ready =
-      loaded &&
-      (await new Promise((resolve) => {
-        server.on('message', (m) => resolve(m.ready));
-        server.on('close', () => resolve(false));
-      }));
-    if (!ready) {
+    server = await startDemoServer(postgres, 'e2e');
+    if (!server) {
       say('The server did not start.');
       count(0, 1);
       return;
     }
-    const status = await show(bin('playwright'), ['test'], { BASE_URL: `http://127.0.0.1:${port}` });
+    const status = await show(bin('playwright'), ['test'], { BASE_URL: server.base });
     const e2e = read('e2e.json');
     if (e2e) count(e2e.stats.expected, e2e.stats.unexpected + e2e.stats.flaky);
     if (!e2e || (status !== 0 && e2e.stats.unexpected === 0)) count(0, 1);
@@ -134,7 +97,7 @@ let stopped = false;
 function stop() {
   if (!stopped) {
     stopped = true;
-    server?.kill('SIGTERM');
+    server?.stop();
     postgres?.stop();
   }
 }

@@ -19,7 +19,8 @@ const PasswordDialog = lazy(async () => ({
 }));
 
 const KeysDialog = lazy(async () => ({ default: (await import('./keys-dialog.tsx')).KeysDialog }));
-const Finder = lazy(async () => ({ default: (await import('./finder.tsx')).Finder }));
+const finder = () => import('./finder.tsx');
+const Finder = lazy(async () => ({ default: (await finder()).Finder }));
 const menus = () => import('./menus.tsx');
 const UnitsMenu = lazy(async () => ({ default: (await menus()).UnitsMenu }));
 const PersonMenu = lazy(async () => ({ default: (await menus()).PersonMenu }));
@@ -42,6 +43,10 @@ export function Shell() {
   const hasEnded = useAppSelector((state) => state.sessionEnded);
   useArriving();
   useAccountUnits(person?.id);
+  // There before it is asked for: who types at once loses no letter.
+  useEffect(() => {
+    if (person) void finder();
+  }, [person]);
   const deeds = useDeeds({
     isSignedIn: Boolean(person),
     showKeys: () => setShowKeys(true),

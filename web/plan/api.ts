@@ -1,3 +1,4 @@
+import { problemOf } from '../base/api.ts';
 import type { AmendRequest, PlanRequest } from '../../contract/plan/test.ts';
 import {
   ScheduleSchema,
@@ -13,7 +14,8 @@ import { registerApi } from '../register/api.ts';
 
 const planned = {
   invalidatesTags: (_r: unknown, error: unknown) =>
-    error
+    // Refused because somebody else was first: what they wrote is read at once, to be told.
+    error && problemOf(error).code !== 'PLAN_CHANGED'
       ? []
       : (['Tests', 'Test', 'Analysis', 'Claims', 'Claim', 'Catalogue', 'Coverage', 'Schedule'] as const),
 };

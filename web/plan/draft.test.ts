@@ -134,3 +134,23 @@ describe('gear and fuel follow the vehicle', () => {
   it('stay where a person typed something else', () =>
     expect(followed({ gear: '3rd', fuel: 'diesel' }, van, estate)).toEqual({ fuel: '95 RON' }));
 });
+
+describe('arms of a protocol that has no room for them', () => {
+  const three = withArmAdded(withArmAdded(withProtocol(BLANK_DRAFT, 'options')));
+  it('come back with one that has, as they were', () => {
+    const named = withArm(three, three.arms[2].key, { label: 'insert out' });
+    const one = withProtocol(named, 'A-B-A');
+    expect(partArmsOf(one)).toHaveLength(1);
+    const again = withProtocol(one, 'options');
+    expect(partArmsOf(again).map((a) => a.label)).toEqual(partArmsOf(named).map((a) => a.label));
+    expect(new Set(again.arms.map((a) => a.key)).size).toBe(again.arms.length);
+  });
+  it('are never sent, and no new arm takes their name', () => {
+    const one = withProtocol(three, 'A-B-A');
+    expect(Object.keys(PlanRequest.safeParse(one).data ?? {})).not.toContain('spare');
+    const more = withArmAdded(one);
+    expect([...more.arms, ...(more.spare ?? [])].map((a) => a.key)).toHaveLength(
+      new Set([...more.arms, ...(more.spare ?? [])].map((a) => a.key)).size,
+    );
+  });
+});

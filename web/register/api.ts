@@ -48,7 +48,7 @@ import {
   type VehicleDetail,
   type VehicleInput,
 } from '../../contract/register/register.ts';
-import { api } from '../base/api.ts';
+import { api, problemOf } from '../base/api.ts';
 import type { Choice } from '../base/picker.tsx';
 import { pageParams, paging } from '../base/paging.tsx';
 import { read } from '../base/response.ts';
@@ -80,7 +80,10 @@ type PartPage = z.infer<typeof PartPageSchema>;
 /** Every page holds what it says; the next one begins where it ended. */
 const changes = {
   invalidatesTags: (_r: unknown, error: unknown) =>
-    error ? [] : (['Register', 'Tests', 'Test', 'Coverage', 'Schedule'] as const),
+    // Refused because somebody else was first: what they wrote is read at once, to be told.
+    error && problemOf(error).code !== 'CHANGED_MEANWHILE'
+      ? []
+      : (['Register', 'Tests', 'Test', 'Coverage', 'Schedule'] as const),
 };
 
 type Policies = z.infer<typeof PoliciesSchema>;
