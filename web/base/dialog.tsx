@@ -2,10 +2,12 @@ import clsx from 'clsx';
 import { X } from 'lucide-react';
 import { Dialog as RadixDialog } from 'radix-ui';
 import { useRef, type ReactNode } from 'react';
+import { useCameFrom } from './came-from.ts';
 
 const FIELD =
   'input:not([type=hidden]):not([disabled]), [role=combobox]:not([disabled]), textarea:not([disabled])';
 
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function Dialog({
   open,
   onClose,
@@ -21,6 +23,7 @@ export function Dialog({
 }) {
   // What was typed in it is not lost by a click beside it.
   const typed = useRef(false);
+  const cameFrom = useCameFrom(open);
   return (
     <RadixDialog.Root
       open={open}
@@ -32,6 +35,7 @@ export function Dialog({
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-ink/35" />
         <RadixDialog.Content
           aria-describedby={undefined}
+          {...cameFrom}
           onInput={() => (typed.current = true)}
           onClick={(event) => {
             if ((event.target as HTMLElement).closest('[role=option]')) typed.current = true;

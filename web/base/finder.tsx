@@ -12,6 +12,7 @@ import { useFirstHit } from './use-first-hit.ts';
 import { useSettled } from './use-settled.ts';
 import { commandsFor, type Deeds } from './commands.ts';
 import { useAppSelector } from './store.ts';
+import { useCameFrom } from './came-from.ts';
 
 const NOTHING: Found = {
   tests: [],
@@ -153,6 +154,7 @@ function FinderGroup({ heading, hits, go }: { heading: string; hits: Hit[]; go: 
 }
 
 function FinderBox({ onClose, children }: { onClose: () => void; children: ReactNode }) {
+  const cameFrom = useCameFrom(true);
   return (
     <RadixDialog.Root
       open
@@ -164,6 +166,7 @@ function FinderBox({ onClose, children }: { onClose: () => void; children: React
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-ink/35" />
         <RadixDialog.Content
           aria-describedby={undefined}
+          {...cameFrom}
           className={clsx(
             'fixed left-1/2 top-[12vh] z-50 w-[600px] max-w-[94vw] -translate-x-1/2',
             'rounded-lg border border-rule bg-sheet p-2 shadow-2xl',

@@ -165,6 +165,7 @@ export function DynoWeek({
               </span>
             ))}
           </div>
+          {/* eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read */}
           {days.map((date) => (
             <DayColumn key={date} dyno={dyno} date={date} first={first} height={y(last)}>
               {dyno.openings

@@ -6,6 +6,7 @@ import { buttonClass, Empty, Loading, Mark, ProblemNote } from '../base/ui.tsx';
 import { useRegisterQuery } from './api.ts';
 import { PageHead, useMay } from './layout.tsx';
 
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function DynosPage() {
   const may = useMay();
   const { data, error, refetch } = useRegisterQuery();
