@@ -110,7 +110,7 @@ function measure(): Shortfall[] {
     const bare = parseFloat(style.borderBottomWidth) === 0 || style.borderBottomStyle === 'none';
     const border = ratio(style.borderBottomColor, behind(el.parentElement));
     if (!bare && border < 3) tell('contrast', `border ${border.toFixed(1)} of ${el.tagName.toLowerCase()}`);
-    if (!el.hasAttribute('placeholder')) continue;
+    if (!el.getAttribute('placeholder')) continue;
     const words = ratio(getComputedStyle(el, '::placeholder').color, behind(el));
     if (words < 4.5) tell('contrast', `placeholder ${words.toFixed(1)} “${el.getAttribute('placeholder')}”`);
   }

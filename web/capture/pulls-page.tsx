@@ -34,7 +34,7 @@ export function PullsPage() {
   const mayExclude = role !== undefined && EXCLUDE.includes(role);
   const results = new Map(state?.analysis?.result.pulls.map((p) => [p.id, p]));
   return (
-    <main className="grid gap-4 px-[22px] py-4">
+    <main className="grid grid-cols-[minmax(0,1fr)] gap-4 px-[22px] py-4">
       {mayCapture && <DropFiles sending={sending} ref={chooser} />}
       {sending.unplaced.length > 0 && (
         <Unplaced

@@ -71,7 +71,7 @@ export function AirTable({
                       onFocus={(e) => e.target.select()}
                       onKeyDown={(e) => onKey(e, row, k)}
                       className={clsx(
-                        'w-20 rounded border bg-sheet px-2 py-1 text-right aria-[invalid=true]:border-loss',
+                        'w-20 rounded border bg-sheet px-2 py-1 text-right placeholder:text-soft aria-[invalid=true]:border-loss',
                         draft.isTyped(pull, column) ? 'border-ask' : 'border-line',
                       )}
                     />

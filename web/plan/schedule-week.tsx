@@ -146,7 +146,7 @@ export function DynoWeek({
           {dyno.openings.length === 0 && ' · closed all week'}
         </span>
       </h3>
-      <div className="overflow-x-auto">
+      <div className="overflow-x-auto" tabIndex={0} role="group" aria-label={`${dyno.name}, days`}>
         <div className="grid grid-cols-[40px_repeat(7,minmax(96px,1fr))]">
           <div />
           {days.map((d) => (

@@ -39,7 +39,7 @@ export function ClaimPage() {
   const tells = own && facts ? tellsOf(own, facts.product) : null;
   const mayDraft = role !== undefined && DRAFT.includes(role);
   return (
-    <main className="grid gap-6 px-[22px] py-4">
+    <main className="grid grid-cols-[minmax(0,1fr)] gap-6 px-[22px] py-4">
       <ArmChoice detail={detail} />
       {claims.length > 0 && (
         <section className="grid gap-3">
