@@ -4,7 +4,7 @@ import { readTestFile } from '../contract/judge/test-file.ts';
 import { analyseTest, isRefused } from '../core/judge/analyse-test.ts';
 import { claimRounded, signedGain } from '../core/base/rounding.ts';
 import { DEMO_DYNOS } from '../demo/register/vehicles.ts';
-import { enterAs, filesOf, leave, openTest } from './helpers.ts';
+import { choose, enterAs, filesOf, leave, openTest, putBackUnits } from './helpers.ts';
 
 test('nine pull files become a published claim that leads back to their bytes', async ({ page }) => {
   const { session, pulls } = filesOf('ready to capture');
@@ -88,12 +88,15 @@ test('nine pull files become a published claim that leads back to their bytes', 
     ])
       await expect(page.getByRole('main').getByText(gate, { exact: true })).toBeVisible();
     await page.getByRole('link', { name: 'Draft a claim' }).click();
+    // The manager reads in hp now; the claim is made in kW all the same.
+    await choose(page.getByLabel('Unit', { exact: true }), 'kW');
     await expect(page.getByRole('article')).toContainText(`Up to +${expected} kW at the wheel, SAE J1349`);
     await page.getByRole('button', { name: 'Draft this claim' }).click();
     await expect(page.getByRole('heading', { level: 1 })).toContainText(`Up to +${expected} kW`);
     await page.getByRole('button', { name: 'Send to review' }).click();
     await expect(page.getByText('who drafted a claim cannot approve it')).toBeVisible();
     await expect(page.getByRole('button', { name: /Approve/ })).toHaveCount(0);
+    await putBackUnits(page);
     await leave(page);
   });
   await test.step('another person approves', async () => {

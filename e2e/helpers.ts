@@ -58,3 +58,8 @@ export async function choose(field: Locator, label: string | RegExp | { index: n
   await option.click();
   await expect(list).toBeHidden();
 }
+/** Puts back the units and keys of whoever is signed in: they belong to the account, and the next test enters with it. */
+export async function putBackUnits(page: Page): Promise<void> {
+  const value = { power: 'kW', torque: 'N·m', temperature: '°C', pressure: 'hPa', keys: 'on' };
+  expect((await page.request.put('/api/session/choices/units', { data: { value } })).ok()).toBe(true);
+}

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { enterAs, leave, read } from './helpers.ts';
+import { enterAs, leave, putBackUnits, read } from './helpers.ts';
 
 /** Lets a request reach the server and loses its answer. */
 async function loseAnswers(page: Page, path: string, times: number): Promise<() => number> {
@@ -181,4 +181,5 @@ test('single keys do nothing behind a dialog, and can be turned off', async ({ p
   await page.keyboard.press('/');
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await expect(page.getByRole('button', { name: 'Find' })).toHaveText('Find');
+  await putBackUnits(page);
 });

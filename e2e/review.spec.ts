@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { enterAs, leave, openTest } from './helpers.ts';
+import { enterAs, leave, openTest, putBackUnits } from './helpers.ts';
 
 test('a claim with a proven loss is returned, sent again, published with its disclosure, and withdrawn', async ({
   page,
@@ -86,6 +86,7 @@ test('the curve can be read as a table, in the units chosen, which are kept', as
   await expect(page.getByText('Torque at the wheel, lb·ft')).toBeVisible();
   await openTest(page, 4, 'Pulls');
   await expect(page.getByRole('button', { name: /Replace|Exclude|Choose files/ })).toHaveCount(0);
+  await putBackUnits(page);
 });
 
 test('no gain is told as advice, by the same path as a claim', async ({ page }) => {
