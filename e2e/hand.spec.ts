@@ -1,4 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
+import type { TestDetail } from '../contract/overview.ts';
 import { choose, enterAs, read } from './helpers.ts';
 
 test('units belong to the account: another device reads in them, and so does every page', async ({
@@ -112,14 +113,27 @@ test('the finder takes the first hit on Enter, does deeds, and so does the picke
 });
 
 test('a place that is refused says in the dialog what would fit, and takes it', async ({ page }) => {
-  await enterAs(page, /Tobias Rask/);
+  await enterAs(page, /Maren Holt/);
+  const tests = (await (await page.request.get('/api/tests?limit=200')).json()) as {
+    items: { id: string; number: number }[];
+  };
+  const detail = async (id: string) =>
+    (await (await page.request.get(`/api/tests/${id}`)).json()) as TestDetail;
+  // A session that fits into a day, like that of test 8.
+  const like = await detail(tests.items.find((t) => t.number === 8)!.id);
+  const made = await page.request.post('/api/tests', {
+    data: {
+      ...like.plan,
+      question: 'Where would it fit?',
+      fitmentId: like.fitment.id,
+      vehicleId: like.vehicle.id,
+      dynoId: like.dyno.id,
+      arms: like.arms.map(({ key, label, role, from, changes }) => ({ key, label, role, from, changes })),
+    },
+  });
+  const { number } = (await detail(((await made.json()) as { id: string }).id)).summary;
   await page.goto('/schedule');
   await read(page);
-  const { waiting } = (await (await page.request.get('/api/schedule?from=2026-11-23')).json()) as {
-    waiting: { number: number; minutes: number }[];
-  };
-  // One that fits into a day.
-  const { number } = waiting.find((w) => w.minutes < 420)!;
   await page.getByRole('button', { name: new RegExp(`^${number} `) }).click();
   const dialog = page.getByRole('dialog', { name: `Place test ${number}` });
   await expect(dialog.getByText('the next free place')).toBeVisible();
