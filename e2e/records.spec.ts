@@ -93,8 +93,8 @@ test('a dyno gets its scatter and opening hours, and its sensors say when they a
   await expect(page.getByRole('row').filter({ hasText: 'Fell Road' })).toContainText('not registered');
   await page.getByRole('link', { name: 'Fell Road rollers' }).click();
   await page.getByRole('button', { name: 'Change', exact: true }).click();
-  await page.getByLabel('SD of Mount, per cent').fill('0.7');
-  await page.getByLabel('Degrees of freedom of Mount').fill('8');
+  await page.getByLabel('SD of Mounting, per cent').fill('0.7');
+  await page.getByLabel('Degrees of freedom of Mounting').fill('8');
   await page.getByRole('button', { name: 'Add an opening' }).click();
   await choose(page.getByLabel('Day, row 4'), 'Friday');
   await page.getByLabel('to, row 4').fill('07:00');
