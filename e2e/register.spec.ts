@@ -128,7 +128,7 @@ test('a fitment is copied from a sibling, a part gets a revision, and the applic
   await page.getByRole('button', { name: 'Add the fitment' }).click();
   await expect(page.getByText('Give the output variant.')).toBeVisible();
   await page.getByLabel('Output variant').fill('121 kW');
-  await page.getByLabel('Power, kW').fill('121');
+  await page.getByLabel('Power', { exact: true }).fill('121');
   await page.getByRole('button', { name: 'Add the fitment' }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Varrick Holm 2.2 D van' })).toBeVisible();
   await page.goto('/register/parts');
