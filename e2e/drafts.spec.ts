@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { choose, enterAs, read } from './helpers.ts';
+import { choose, enterAs, idOfTest, leave, read, testDetail } from './helpers.ts';
 
 const openFitment = async (page: Page): Promise<void> => {
   await page.goto('/register/fitments');
@@ -26,6 +26,16 @@ test('a form lives through reload, a second tab and leaving, which asks; saved i
   await expect(tab.getByLabel('Stock tyres')).toHaveValue(typed);
   await tab.getByLabel('Stock tyres').fill(`${typed} 82T`);
   await expect(tyres).toHaveValue(`${typed} 82T`);
+  // Shown in both, kept once: nothing goes to and fro between them.
+  const kept = (): Promise<string | null> =>
+    page.evaluate(() => {
+      const key = Object.keys(localStorage).find((k) => k.startsWith('evidentia-draft:form:fitment'));
+      return key ? localStorage.getItem(key) : null;
+    });
+  const once = await kept();
+  expect(once).toContain(`${typed} 82T`);
+  await page.waitForTimeout(500);
+  expect(await kept()).toBe(once);
   await tab.close();
   // Leaving asks; staying changes nothing.
   await page.getByRole('link', { name: 'Tests', exact: true }).click();
@@ -45,6 +55,22 @@ test('a form lives through reload, a second tab and leaving, which asks; saved i
   await page.goBack();
   await page.getByRole('button', { name: 'Change', exact: true }).click();
   await expect(page.getByText(/^Draft, not saved yet/)).toHaveCount(0);
+});
+
+test('signing out in the middle of a form asks nothing, and the draft is there afterwards', async ({
+  page,
+}) => {
+  await enterAs(page, /Maren Holt/);
+  await openFitment(page);
+  const typed = `185/60 R15 ${Date.now() % 1000}`;
+  await page.getByLabel('Stock tyres').fill(typed);
+  await leave(page);
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await enterAs(page, /Maren Holt/);
+  await openFitment(page);
+  await expect(page.getByLabel('Stock tyres')).toHaveValue(typed);
+  await page.getByRole('button', { name: 'Drop the draft' }).click();
+  await page.getByRole('button', { name: 'Cancel' }).click();
 });
 
 test('two people change one record: what the other wrote is taken over or told, never overwritten unseen', async ({
@@ -94,20 +120,15 @@ test('a plan lives through a reload, and the arms of one protocol through anothe
 
 test('one plan on two devices: who saves late sees what the other changed', async ({ page, browser }) => {
   await enterAs(page, /Maren Holt/);
-  const { items } = (await (await page.request.get('/api/tests?limit=200')).json()) as {
-    items: { id: string; lockedAt: string | null; number: number }[];
-  };
-  const open = items.find((t) => t.lockedAt === null && t.number === 9)!;
-  await page.goto(`/tests/${open.id}/plan/edit`);
+  const id = await idOfTest(page, 9);
+  await page.goto(`/tests/${id}/plan/edit`);
   await read(page);
-  const detail = (await (await page.request.get(`/api/tests/${open.id}`)).json()) as {
-    question: string;
-  };
+  const detail = await testDetail(page, id);
   await page.getByLabel('Counted pulls a run').fill('5');
   // On the other another question is written.
   const other = await (await browser.newContext()).newPage();
   await enterAs(other, /Maren Holt/);
-  await other.goto(`/tests/${open.id}/plan/edit`);
+  await other.goto(`/tests/${id}/plan/edit`);
   await other.getByLabel('What is the test to show?').fill(`${detail.question} And above 5 000 rpm?`);
   await other.getByRole('button', { name: 'Save the changes' }).click();
   await expect(other.getByRole('button', { name: 'Lock the plan' })).toBeVisible();

@@ -1,6 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import type { TestDetail } from '../contract/overview.ts';
-import { choose, enterAs, read } from './helpers.ts';
+import { choose, enterAs, idOfTest, planLikeTest8, read, testDetail } from './helpers.ts';
 
 test('units belong to the account: another device reads in them, and so does every page', async ({
   page,
@@ -16,10 +15,7 @@ test('units belong to the account: another device reads in them, and so does eve
   const device = await (await browser.newContext()).newPage();
   await enterAs(device, /Maren Holt/);
   await expect(device.getByRole('button', { name: 'Units and light' })).toHaveText('hp · lb·ft');
-  const { items } = (await (await device.request.get('/api/tests?limit=200')).json()) as {
-    items: { id: string; number: number }[];
-  };
-  const third = items.find((t) => t.number === 3)!.id;
+  const third = await idOfTest(device, 3);
   await device.goto(`/tests/${third}/run-sheet`);
   await read(device);
   await expect(device.getByRole('columnheader', { name: 'Air, °F' }).first()).toBeVisible();
@@ -114,24 +110,8 @@ test('the finder takes the first hit on Enter, does deeds, and so does the picke
 
 test('a place that is refused says in the dialog what would fit, and takes it', async ({ page }) => {
   await enterAs(page, /Maren Holt/);
-  const tests = (await (await page.request.get('/api/tests?limit=200')).json()) as {
-    items: { id: string; number: number }[];
-  };
-  const detail = async (id: string) =>
-    (await (await page.request.get(`/api/tests/${id}`)).json()) as TestDetail;
-  // A session that fits into a day, like that of test 8.
-  const like = await detail(tests.items.find((t) => t.number === 8)!.id);
-  const made = await page.request.post('/api/tests', {
-    data: {
-      ...like.plan,
-      question: 'Where would it fit?',
-      fitmentId: like.fitment.id,
-      vehicleId: like.vehicle.id,
-      dynoId: like.dyno.id,
-      arms: like.arms.map(({ key, label, role, from, changes }) => ({ key, label, role, from, changes })),
-    },
-  });
-  const { number } = (await detail(((await made.json()) as { id: string }).id)).summary;
+  // A session that fits into a day.
+  const { number } = (await testDetail(page, await planLikeTest8(page, 'Where would it fit?'))).summary;
   await page.goto('/schedule');
   await read(page);
   await page.getByRole('button', { name: new RegExp(`^${number} `) }).click();

@@ -1,4 +1,5 @@
 import { expect, type Locator, type Page } from '@playwright/test';
+import type { TestDetail } from '../contract/overview.ts';
 import { simulateSession, type SimulatedSession } from '../bench/judge/simulate.ts';
 import { DEMO_TESTS } from '../demo/plan/tests.ts';
 import { scenarioOf } from '../demo/plan/scenario.ts';
@@ -62,4 +63,29 @@ export async function choose(field: Locator, label: string | RegExp | { index: n
 export async function putBackUnits(page: Page): Promise<void> {
   const value = { power: 'kW', torque: 'N·m', temperature: '°C', pressure: 'hPa', keys: 'on' };
   expect((await page.request.put('/api/session/choices/units', { data: { value } })).ok()).toBe(true);
+}
+/** A test as the application reads it. */
+export const testDetail = async (page: Page, id: string): Promise<TestDetail> =>
+  (await (await page.request.get(`/api/tests/${id}`)).json()) as TestDetail;
+/** The id of a demo test. */
+export async function idOfTest(page: Page, number: number): Promise<string> {
+  const { items } = (await (await page.request.get('/api/tests?limit=200')).json()) as {
+    items: { id: string; number: number }[];
+  };
+  return items.find((t) => t.number === number)!.id;
+}
+/** Plans another session like that of test 8, as the manager who is signed in. */
+export async function planLikeTest8(page: Page, question: string): Promise<string> {
+  const like = await testDetail(page, await idOfTest(page, 8));
+  const made = await page.request.post('/api/tests', {
+    data: {
+      ...like.plan,
+      question,
+      fitmentId: like.fitment.id,
+      vehicleId: like.vehicle.id,
+      dynoId: like.dyno.id,
+      arms: like.arms.map(({ key, label, role, from, changes }) => ({ key, label, role, from, changes })),
+    },
+  });
+  return ((await made.json()) as { id: string }).id;
 }

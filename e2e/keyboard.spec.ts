@@ -1,9 +1,8 @@
 import { expect, test, type Page } from '@playwright/test';
 import { simulateSession } from '../bench/judge/simulate.ts';
-import type { TestDetail } from '../contract/overview.ts';
 import { scenarioOf } from '../demo/plan/scenario.ts';
 import { DEMO_TESTS } from '../demo/plan/tests.ts';
-import { enterAs, read } from './helpers.ts';
+import { enterAs, planLikeTest8, read, testDetail } from './helpers.ts';
 
 /** Presses keys and counts them; the keyboard is all there is. */
 function keyboard(page: Page) {
@@ -52,24 +51,9 @@ async function measuredTest(page: Page) {
   const session = simulateSession({ ...scenario, seed: scenario.seed + 4711 });
   await enterAs(page, /Maren Holt/);
   const ask = page.request;
-  const { items } = (await (await ask.get('/api/tests?limit=200')).json()) as {
-    items: { id: string; number: number }[];
-  };
-  const detail = async (id: string) => (await (await ask.get(`/api/tests/${id}`)).json()) as TestDetail;
-  const like = await detail(items.find((t) => t.number === 8)!.id);
-  const made = await ask.post('/api/tests', {
-    data: {
-      ...like.plan,
-      question: 'The whole job by keyboard alone?',
-      fitmentId: like.fitment.id,
-      vehicleId: like.vehicle.id,
-      dynoId: like.dyno.id,
-      arms: like.arms.map(({ key, label, role, from, changes }) => ({ key, label, role, from, changes })),
-    },
-  });
-  const { id } = (await made.json()) as { id: string };
+  const id = await planLikeTest8(page, 'The whole job by keyboard alone?');
   expect((await ask.post(`/api/tests/${id}/lock`, { data: {} })).ok()).toBe(true);
-  const { pulls, summary } = await detail(id);
+  const { pulls, summary } = await testDetail(page, id);
   for (const pull of pulls.filter((p) => p.counted)) {
     const file = session.files.find((f) => f.path === `pulls/${pull.label}.csv`)!;
     const sent = await ask.post(`/api/tests/${id}/pulls/${pull.id}/file?name=${pull.label}.csv`, {

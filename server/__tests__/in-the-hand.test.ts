@@ -194,6 +194,12 @@ describe('what the catalogue editor takes over', () => {
     expect((await mark(editor, published.eventId)).status).toBe(204);
     expect((await mark(editor, published.eventId)).status, 'twice is once').toBe(204);
     expect(await shelf()).toMatchObject({ open: [], done: [{ takenOver: { by: 'editor' } }] });
+    // Something under it changes: what stands on the shelf is told to be in question.
+    await app.pool.query(
+      "insert into input_changes (kind, subject_id, version, at, what) values ('plan', $1, 99, now(), 'the plan was amended')",
+      [id],
+    );
+    expect((await shelf()).done).toMatchObject([{ inQuestion: true, claim: { state: 'in question' } }]);
     // A pull is left out afterwards: the claim goes stale, and the shop has to know.
     const { pulls } = await detailOf(manager, id);
     await operator('POST', `/tests/${id}/pulls/${pulls.find((p) => p.counted)!.id}/exclusion`, {

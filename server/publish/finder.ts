@@ -66,11 +66,7 @@ export async function find(needs: Pick<Needs, 'db' | 'now'>, person: Person, q: 
       .select()
       .from(parts)
       .where(matches(shownFoundBy(person, now()), q))
-      .orderBy(
-        sql`lower(${parts.sku}) = lower(${q}) desc`,
-        desc(likeness(shownFoundBy(person, now()), q)),
-        asc(shownName(person, now())),
-      )
+      .orderBy(desc(likeness(shownFoundBy(person, now()), q)), asc(shownName(person, now())))
       .limit(EACH),
     db
       .select({ vehicle: vehicles, fitment: fitments })

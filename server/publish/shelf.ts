@@ -67,7 +67,8 @@ export async function shelf(db: Db): Promise<Shelf> {
       .limit(MOST.open),
     listed(db, event)
       .where(and(shown, isNotNull(takenOver.at)))
-      .orderBy(desc(takenOver.at))
+      // What stands on a shelf and has come into question is not lost among the rest.
+      .orderBy(sql`${claims.state} = 'published' and ${inQuestion} desc`, desc(takenOver.at))
       .limit(MOST.done),
   ]);
   return { open: open.map(itemOf), done: done.map(itemOf) };

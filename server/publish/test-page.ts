@@ -46,7 +46,7 @@ const gain = sql`case when ${testPlaces.capturing} then null else (select min(k.
 const ORDERS: Readonly<
   Record<Exclude<TestSort, 'newest' | 'oldest'>, { by: SQL; down: boolean; cast: SQL }>
 > = {
-  changed: { by: sql`${tests.updatedAt}::text`, down: true, cast: sql`text` },
+  changed: { by: sql`${tests.updatedAt}`, down: true, cast: sql`timestamptz` },
   fitment: {
     by: sql`(${fitments.maker} || ' ' || ${fitments.model}) collate "C"`,
     down: false,

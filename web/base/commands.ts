@@ -2,6 +2,7 @@ import type { Person } from '../../contract/base/http.ts';
 import { HOUSE, MANAGER, OVERSEE, PREPARE, SHELF_READ } from '../../contract/base/roles.ts';
 import type { Hit } from './finder.tsx';
 import type { Preferences } from './preferences.ts';
+import { UNITS } from '../../contract/base/units-choice.ts';
 
 export interface Deeds {
   readonly prefer: (kind: keyof Preferences, value: string) => void;
@@ -13,17 +14,8 @@ const page = (to: string, text: string): Hit => ({ key: to, to, text });
 const deed = (text: string, run: () => void): Hit => ({ key: text, text, run });
 
 /** Pages a person may open and what they may do from anywhere, by the words they are called. */
-// eslint-disable-next-line max-lines-per-function -- a table of pages and deeds, a line each
 export function commandsFor(person: Person | null, units: Preferences, deeds: Deeds): Hit[] {
   const may = (roles: readonly string[]): boolean => person !== null && roles.includes(person.role);
-  const other = <K extends keyof Preferences>(
-    kind: K,
-    values: readonly Preferences[K][],
-    as: string,
-  ): Hit[] =>
-    values
-      .filter((value) => value !== units[kind])
-      .map((value) => deed(`${as} ${value}`, () => deeds.prefer(kind, value)));
   return [
     ...(person ? [page('/tests', 'Tests')] : []),
     ...(may(HOUSE)
@@ -62,10 +54,11 @@ export function commandsFor(person: Person | null, units: Preferences, deeds: De
         ]
       : []),
     ...(may(PREPARE) ? [page('/register/vehicles/new', 'Register a vehicle')] : []),
-    ...other('power', ['kW', 'hp', 'PS'], 'Read power in'),
-    ...other('torque', ['N·m', 'lb·ft'], 'Read torque in'),
-    ...other('temperature', ['°C', '°F'], 'Read temperature in'),
-    ...other('pressure', ['hPa', 'kPa', 'inHg', 'psi'], 'Read pressure in'),
+    ...(['power', 'torque', 'temperature', 'pressure'] as const).flatMap((kind) =>
+      UNITS[kind]
+        .filter((unit) => unit !== units[kind])
+        .map((unit) => deed(`Read ${kind} in ${unit}`, () => deeds.prefer(kind, unit))),
+    ),
     deed(units.theme === 'paper' ? 'Dark, for the dyno cell' : 'Light, as paper', () =>
       deeds.prefer('theme', units.theme === 'paper' ? 'cell' : 'paper'),
     ),

@@ -1,5 +1,6 @@
 import { useNavigate } from 'react-router';
-import { api, useChooseMutation, useSignOutMutation } from './api.ts';
+import type { UnitsChoice } from '../../contract/base/choices.ts';
+import { api, problemOf, useChooseMutation, useSignOutMutation } from './api.ts';
 import type { Deeds } from './commands.ts';
 import { preferred, unitsOf, type Preferences } from './preferences.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
@@ -15,14 +16,19 @@ export function useDeeds({
   const navigate = useNavigate();
   const [keep] = useChooseMutation();
   const [signOut] = useSignOutMutation();
+  const keepOrTell = async (value: UnitsChoice): Promise<void> => {
+    const answer = await keep({ name: 'units', value });
+    if (!('error' in answer)) return;
+    const { toast } = await import('sonner');
+    toast.error(`Kept on this device alone. ${problemOf(answer.error).message}`);
+  };
   return {
     showKeys,
     changePassword,
     prefer: (kind: keyof Preferences, value: string): void => {
       const change = { [kind]: value };
       dispatch(preferred(change));
-      if (isSignedIn && kind !== 'theme')
-        void keep({ name: 'units', value: { ...unitsOf(chosen), ...change } });
+      if (isSignedIn && kind !== 'theme') void keepOrTell({ ...unitsOf(chosen), ...change });
     },
     signOut: () =>
       void (async () => {

@@ -37,11 +37,13 @@ export interface KeptForm {
  * saved or dropped; and has it asked about when somebody leaves.
  *
  * @param draft what the form is of; without it nothing is kept, as with passwords
+ * @param record the record as it is now: what somebody else changes in it is nothing that was typed here
  */
 // eslint-disable-next-line max-lines-per-function -- one draft: found, kept, told of, dropped; its parts share what it began as
 export function useKeptForm<F extends FieldValues, C, O extends FieldValues>(
   form: UseFormReturn<F, C, O>,
   draft: string | undefined,
+  record?: FieldValues,
 ): KeptForm {
   const { data: session } = useSessionQuery();
   const owner = session?.person?.id;
@@ -49,6 +51,9 @@ export function useKeptForm<F extends FieldValues, C, O extends FieldValues>(
   const [found, setFound] = useState<Kept>();
   const begun = useRef<FieldValues>(undefined);
   begun.current ??= structuredClone(form.getValues());
+  useEffect(() => {
+    if (record && !same(record, begun.current)) begun.current = structuredClone(record);
+  }, [record]);
   const isSaving = useRef(false);
   const isDropped = useRef(false);
 
@@ -71,6 +76,8 @@ export function useKeptForm<F extends FieldValues, C, O extends FieldValues>(
     if (!key) return undefined;
     const { unsubscribe } = form.watch((values) => {
       if (isSaving.current || isDropped.current) return;
+      // What another tab has kept is shown here, and not kept once more: that would go to and fro.
+      if (same(values, readKept<Kept>(key)?.values)) return;
       const isEmpty = same(values, begun.current);
       writeKept(key, isEmpty ? undefined : { at: new Date().toISOString(), values, begun: begun.current });
     });

@@ -8,7 +8,10 @@ const LeaveDialog = lazy(async () => ({ default: (await import('./leave-dialog.t
 export function LeaveGuard() {
   const blocker = useBlocker(
     ({ currentLocation, nextLocation }) =>
-      currentLocation.pathname !== nextLocation.pathname && anythingUnsaved(),
+      currentLocation.pathname !== nextLocation.pathname &&
+      // Who signs out has said so, and is signed out by now; the drafts are kept.
+      nextLocation.pathname !== '/sign-in' &&
+      anythingUnsaved(),
   );
   if (blocker.state !== 'blocked') return null;
   return (

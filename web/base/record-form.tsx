@@ -41,7 +41,7 @@ export function RecordForm<S extends z.ZodType<FieldValues, FieldValues>>(props:
     defaultValues: values as DefaultValues<z.input<S>>,
   });
   const fields = groups.flatMap((g) => g.fields);
-  const kept = useKeptForm(form, props.draft);
+  const kept = useKeptForm(form, props.draft, values);
   const { theirs, take } = useMerged(form, values);
   // A draft that was found may be older than what somebody else has written since.
   const older = kept.foundOn ? theirChanges(kept.foundOn, values, form.getValues()) : [];

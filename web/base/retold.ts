@@ -28,7 +28,9 @@ const FINER: Readonly<Record<string, number>> = { kPa: 1, inHg: 1, psi: 2 };
  * other number, stays as it is. A number keeps its decimals, or gets those its new unit needs.
  */
 export function retold(text: string, units: Units): string {
-  return text.replace(MEASURE, (whole, numbers: string, blank: string, kind: Known) => {
+  return text.replace(MEASURE, (whole, numbers: string, blank: string, kind: Known, at: number) => {
+    // What a fitment is called by holds its power (“Oriel Tern 1.8 estate, 103 kW”): a name is told as it is.
+    if (kind === 'kW' && text.slice(0, at).endsWith(', ')) return whole;
     const { unit, of } = inUnit(kind, units);
     if (unit === kind) return whole;
     const told = numbers.replace(ONE, (_all, plusMinus: string | undefined, digits: string) => {

@@ -92,7 +92,7 @@ export function EditPlanPage() {
         <Loading what="the plan" />
       </main>
     );
-  return <EditPlan detail={data} />;
+  return <EditPlan key={testId} detail={data} />;
 }
 
 function EditPlan({ detail }: { detail: TestDetail }) {

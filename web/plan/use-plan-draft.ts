@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useMemo, useRef } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useSessionQuery } from '../base/api.ts';
 import { theirChanges, type Theirs } from '../base/merged.ts';
 import { useKept } from '../base/use-kept.ts';
@@ -27,7 +27,6 @@ export interface PlanDraft {
   readonly theirs: readonly Theirs[];
   readonly take: (theirs: Theirs) => void;
 }
-const LOADED = new Date().toISOString();
 
 /**
  * A plan while it is being built, kept on the device until it is saved; what others write meanwhile is taken over where
@@ -39,6 +38,7 @@ const LOADED = new Date().toISOString();
 export function usePlanDraft(of: string, first: Draft, basedOn: string | null): PlanDraft {
   const { data: session } = useSessionQuery();
   const [kept, setKept] = useKept<Kept | null>(`plan:${of}:${session?.person?.id ?? ''}`, null, isNothing);
+  const [found] = useState(() => (kept?.isTouched ? kept.at : undefined));
   const begin = useMemo(
     (): Kept => ({
       at: new Date().toISOString(),
@@ -80,7 +80,7 @@ export function usePlanDraft(of: string, first: Draft, basedOn: string | null): 
     draft: shown.draft,
     onChange: useCallback((update) => change((now) => ({ ...now, draft: update(now.draft) })), [change]),
     touch: useCallback(() => change((now) => (now.isTouched ? now : { ...now, isTouched: true })), [change]),
-    foundFrom: kept?.isTouched && kept.at < LOADED ? kept.at : undefined,
+    foundFrom: kept?.isTouched ? found : undefined,
     drop: useCallback(() => {
       isTouched.current = false;
       setKept(() => null);

@@ -79,6 +79,12 @@ export function ShelfPage() {
                   {item.claim.subject}, {item.claim.fitment}; {item.what}, taken over by {item.takenOver?.by},{' '}
                   {item.takenOver && dayTime(item.takenOver.at)}
                 </span>
+                {item.inQuestion && (
+                  <p className="text-ask">
+                    ◐ It stands on the shelf, and something under it has changed since: ask the reviewer
+                    whether it may stay.
+                  </p>
+                )}
               </li>
             ))}
           </ul>
@@ -135,7 +141,7 @@ function Item({ item, isNew, mayMark }: { item: ShelfItem; isNew: boolean; mayMa
       ))}
       <ProblemNote error={error} />
       <div className="mt-3 flex flex-wrap items-center gap-2">
-        {item.what === 'published' && (
+        {item.what === 'published' && !item.inQuestion && (
           <Button small onClick={() => void copy()}>
             Copy the text
           </Button>

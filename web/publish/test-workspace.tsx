@@ -46,7 +46,7 @@ export function TestWorkspace() {
     );
   const { plan, summary, dyno } = data;
   return (
-    <div className="grid min-h-full grid-cols-[minmax(0,1fr)] content-start lg:grid-cols-[172px_minmax(0,1fr)]">
+    <div className="grid min-h-full grid-cols-[minmax(0,1fr)] max-lg:content-start lg:grid-cols-[172px_minmax(0,1fr)]">
       <nav
         aria-label="Steps of the test"
         className="border-rule max-lg:border-b max-lg:px-5 max-lg:py-2 lg:border-r lg:pl-5 lg:pt-5"

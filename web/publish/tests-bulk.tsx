@@ -53,7 +53,7 @@ export function TestsBulk({
               tell('Locked', await oneByOne(open, (t) => lock({ id: t.id, basedOn: t.updatedAt })))
             }
           >
-            Lock {open.length === tests.length ? '' : `${open.length} not locked`}
+            {open.length === tests.length ? 'Lock' : `Lock the ${open.length} that are not locked`}
           </ConfirmButton>
           <Button small disabled={open.length === 0} onClick={() => setAssigning(true)}>
             Assign …

@@ -16,7 +16,7 @@ const PAGES = [
 /** The register with its books; one is open at a time. */
 export function RegisterLayout() {
   return (
-    <div className="grid min-h-full grid-cols-[minmax(0,1fr)] content-start lg:grid-cols-[172px_minmax(0,1fr)]">
+    <div className="grid min-h-full grid-cols-[minmax(0,1fr)] max-lg:content-start lg:grid-cols-[172px_minmax(0,1fr)]">
       <nav
         aria-label="Books of the register"
         className="border-rule max-lg:border-b max-lg:px-5 max-lg:py-1.5 lg:border-r lg:py-5 lg:pl-5"
