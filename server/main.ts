@@ -82,6 +82,9 @@ const server = app.listen(Number(PORT), '127.0.0.1', (error?: Error) => {
   void queue.send('settle');
   process.send?.({ ready: true, port: (server.address() as { port: number }).port });
 });
+// Longer than clients and proxies in front keep an idle connection (60 s is usual): whoever sends on one must
+// not meet a server that is just closing it, which node does after 5 s.
+server.keepAliveTimeout = 75_000;
 let stopping = false;
 function stop(): void {
   if (stopping) return;

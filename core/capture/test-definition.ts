@@ -1,5 +1,6 @@
 /** One test as it is analysed: arms, pulls with their files and air, and how they are to be read and compared. */
 import { TestDefinitionError } from '../base/errors.ts';
+import { grouped } from '../base/grouped.ts';
 import type { Guard } from '../base/guard.ts';
 import type { Engine, Standard } from '../base/standards.ts';
 import type { PlanLock } from '../plan/amendment.ts';
@@ -121,7 +122,7 @@ function checkBand({ fromRpm, toRpm, stepRpm }: TestDefinition['band']): void {
   if (!(toRpm > fromRpm && stepRpm > 0 && (toRpm - fromRpm) / stepRpm <= MOST_POINTS)) {
     throw new TestDefinitionError(
       'BAD_BAND',
-      `The band ${fromRpm} to ${toRpm} rpm in steps of ${stepRpm} cannot be used.`,
+      `The rpm range ${grouped(fromRpm)} to ${grouped(toRpm)} rpm in steps of ${stepRpm} cannot be used.`,
       'Give a lower end, a higher end and a step of 10 to 250 rpm.',
       { path: 'band' },
     );

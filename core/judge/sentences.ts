@@ -1,5 +1,6 @@
 /* eslint-disable max-lines -- every sentence of a finding stands here, a few lines each */
 /** Every sentence of a finding, by its code: what was found, why it matters, what would mend it. Nothing decides here. */
+import { grouped } from '../base/grouped.ts';
 import { shownGain, shownUpper } from '../base/rounding.ts';
 import { STANDARD_NAMES, type Standard } from '../base/standards.ts';
 import type { NoisyEnd } from '../compare/noisy-end.ts';
@@ -83,7 +84,7 @@ interface Kept {
   readonly fromRpm: number;
   readonly toRpm: number;
 }
-const kept = ({ fromRpm, toRpm }: Kept): string => `${fromRpm} to ${toRpm} rpm`;
+const kept = ({ fromRpm, toRpm }: Kept): string => `${grouped(fromRpm)} to ${grouped(toRpm)} rpm`;
 interface ArmSds {
   readonly baseline: number;
   readonly other: number;
@@ -244,10 +245,10 @@ export const SENTENCES = {
   SCATTER_AS_USUAL: (s: Scatter) => repeatability(`${scatter(s)}; ${usual(s)}.`),
   NOISY_END: ({ side, rpm, times }: NoisyEnd) => ({
     message:
-      `The pulls scatter up to ${times.toFixed(1)} times as much ${side === 'low' ? 'below' : 'above'} ${rpm} rpm ` +
+      `The pulls scatter up to ${times.toFixed(1)} times as much ${side === 'low' ? 'below' : 'above'} ${grouped(rpm)} rpm ` +
       `as elsewhere; the band is wider for it over the whole range.`,
     why: 'Scatter that differs strongly along rpm is taken into account everywhere.',
-    mend: `Plan the next rpm range to ${side === 'low' ? 'begin' : 'end'} at ${rpm} rpm, if the part is not sold for that end.`,
+    mend: `Plan the next rpm range to ${side === 'low' ? 'begin' : 'end'} at ${grouped(rpm)} rpm, if the part is not sold for that end.`,
   }),
 
   // ── Factor ──
@@ -275,7 +276,7 @@ export const SENTENCES = {
   TRIMMED: (k: Kept) => sweep(`Trimmed to ${kept(k)}, which every pull covers.`),
   RAMP_RATES_DIFFER: (least: number, most: number) =>
     sweep(
-      `Ramp rates from ${least.toFixed(0)} to ${most.toFixed(0)} rpm/s.`,
+      `Ramp rates from ${grouped(least.toFixed(0))} to ${grouped(most.toFixed(0))} rpm/s.`,
       'Use one ramp setting for the whole test.',
     ),
   SAME_SWEEP: (k: Kept, rates: boolean) =>
@@ -311,7 +312,7 @@ export const SENTENCES = {
   NO_PROVEN_LOSS: () => losses('No proven loss anywhere in the rpm range.'),
   LOSS_TO_DISCLOSE: (all: readonly (Kept & { readonly gain: number; readonly rpm: number })[]) =>
     losses(
-      `Proven loss: ${all.map((l) => `${shownGain(l.gain)} % near ${l.rpm} rpm (${kept(l)})`).join('; ')}. ` +
+      `Proven loss: ${all.map((l) => `${shownGain(l.gain)} % near ${grouped(l.rpm)} rpm (${kept(l)})`).join('; ')}. ` +
         `It goes with every claim from this test.`,
       'The claim carries the disclosure; nobody can take it off.',
     ),

@@ -3,6 +3,7 @@
  * amendment the next one, with a reason; every version is kept whole with its hash. All that is said of the fields of
  * a plan (which there are, which may be amended, how they read) stands here once.
  */
+import { grouped } from '../base/grouped.ts';
 import type { Guard } from '../base/guard.ts';
 import { STANDARD_NAMES, type Standard } from '../base/standards.ts';
 import type { Difference, LedgerChange } from '../register/ledger.ts';
@@ -83,7 +84,7 @@ const IN_WORDS: {
   gear: (text) => text,
   fuel: (text) => text,
   metrics: (metrics) => metrics.map((m) => METRIC_NAMES[m]).join('; '),
-  band: ({ fromRpm, toRpm, stepRpm }) => `${fromRpm} to ${toRpm} rpm, every ${stepRpm}`,
+  band: ({ fromRpm, toRpm, stepRpm }) => `${grouped(fromRpm)} to ${grouped(toRpm)} rpm, every ${stepRpm}`,
   standard: (standard) => STANDARD_NAMES[standard],
   controls: (controls) =>
     controls

@@ -271,6 +271,8 @@ export async function placesAreRight(pool: pg.Pool): Promise<void> {
 }
 const listening = async (app: ReturnType<typeof createApp>): Promise<Server> => {
   const server = app.listen(0, '127.0.0.1');
+  // As in main: a busy machine may rest longer than node's 5 s between two requests of a test.
+  server.keepAliveTimeout = 75_000;
   await new Promise((resolve) => {
     server.once('listening', resolve);
   });

@@ -3,7 +3,7 @@ import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { nearestToDirect } from '../../core/register/gears.ts';
 import { OWNERS, VehicleInput, fitmentName, type Vehicle } from '../../contract/register/register.ts';
-import { number } from '../base/format.ts';
+import { day, number } from '../base/format.ts';
 import { LongList } from '../base/long-list.tsx';
 import { Picker, type Choice } from '../base/picker.tsx';
 import { RecordForm, type FieldGroup } from '../base/record-form.tsx';
@@ -275,7 +275,7 @@ export function VehiclePage() {
               [
                 'There',
                 v.availableFrom || v.availableTo
-                  ? `${v.availableFrom ?? 'always'} to ${v.availableTo ?? 'open'}`
+                  ? `${v.availableFrom ? day(v.availableFrom) : 'always'} to ${v.availableTo ? day(v.availableTo) : 'open'}`
                   : 'always',
               ],
               ['Final drive', v.finalDrive ?? 'not entered'],
