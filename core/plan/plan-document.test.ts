@@ -46,8 +46,8 @@ describe('what an amendment changes', () => {
     [
       { band: { fromRpm: 2600, toRpm: 6400, stepRpm: 100 } },
       'band',
-      '2500 to 6500 rpm, every 50',
-      '2600 to 6400 rpm, every 100',
+      '2\u202f500 to 6\u202f500 rpm, every 50',
+      '2\u202f600 to 6\u202f400 rpm, every 100',
     ],
     [{ coolDownMinutes: 6 }, 'coolDownMinutes', '4 min', '6 min'],
     [{ standard: 'iso-1585' as const }, 'standard', 'SAE J1349', 'ISO 1585'],
