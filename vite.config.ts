@@ -2,9 +2,18 @@ import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
 
+// Small pieces nearly every page shares: together they cost one request and compress better.
+const SHARED =
+  /\/(core\/base\/(rounding|grouped|units|standards)|core\/compare\/result|web\/compare\/standings|web\/base\/(ui|format|told|retold|shown-dates|download|preferences))\.tsx?$/;
+
 export default defineConfig({
   root: 'web',
   plugins: [react(), tailwindcss()],
-  build: { outDir: '../dist/web', emptyOutDir: true, chunkSizeWarningLimit: 1200 },
+  build: {
+    outDir: '../dist/web',
+    emptyOutDir: true,
+    chunkSizeWarningLimit: 1200,
+    rolldownOptions: { output: { codeSplitting: { groups: [{ name: 'ui', test: SHARED }] } } },
+  },
   server: { proxy: { '/api': 'http://127.0.0.1:4780' } },
 });

@@ -29,3 +29,29 @@ test('each public page has its own title, description and one address', async ({
     );
   }
 });
+
+test('a first visit to a public page costs less than 200 kB on the wire', async ({ page, browser }) => {
+  const [{ claims }] = (
+    (await (await page.request.get('/api/catalogue?q=tern')).json()) as {
+      items: { claims: { code: string }[] }[];
+    }
+  ).items;
+  for (const path of [
+    '/catalogue',
+    '/catalogue/oriel-tern-1-8-estate-103-kw-eu',
+    `/evidence/${claims[0].code}`,
+  ]) {
+    const reader = await (await browser.newContext()).newPage();
+    const wire = await reader.context().newCDPSession(reader);
+    await wire.send('Network.enable');
+    let bytes = 0;
+    wire.on('Network.loadingFinished', (e) => (bytes += e.encodedDataLength));
+    await reader.goto(path);
+    await expect(reader.getByRole('heading', { level: 1 })).toBeVisible();
+    await reader.evaluate(() => document.fonts.ready);
+    await reader.waitForLoadState('networkidle');
+    expect(bytes, path).toBeGreaterThan(100_000);
+    expect(bytes, path).toBeLessThan(200_000);
+    await reader.context().close();
+  }
+});

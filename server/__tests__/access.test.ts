@@ -34,6 +34,7 @@ const PUBLIC = [
   'get /catalogue',
   'get /catalogue/:slug',
   'get /evidence/:code',
+  'get /evidence/:code/page',
   'get /evidence/:code/test.json',
   'get /evidence/:code/pulls/:label/file',
 ];

@@ -315,6 +315,21 @@ describe('from a plan to a published claim and back', () => {
       by: 'operator',
     });
   });
+  it('the page of the evidence asks for what it draws, to the same numbers', async () => {
+    const drawn = (await app.nobody<Evidence>('GET', `/evidence/${claim.code}/page`)).body;
+    const whole = (await app.nobody<Evidence>('GET', `/evidence/${claim.code}`)).body;
+    const relative = (e: Evidence) =>
+      (e.result as { contrasts: { relative: { upTo: object; curve: Record<string, number>[] } }[] })
+        .contrasts[0].relative;
+    expect({ ...drawn, result: whole.result }).toEqual(whole);
+    expect(relative(drawn).upTo).toEqual(relative(whole).upTo);
+    expect(relative(drawn).curve).toHaveLength(relative(whole).curve.length);
+    relative(drawn).curve.forEach((p, i) => {
+      for (const [name, value] of Object.entries(p))
+        expect(value).toBeCloseTo(relative(whole).curve[i][name], 6);
+    });
+    expect(JSON.stringify(drawn).length).toBeLessThan(JSON.stringify(whole).length / 2);
+  });
   it('the evidence of then stays what it was', async () =>
     expect((await app.nobody<Evidence>('GET', `/evidence/${claim.code}`)).body).toMatchObject({
       analysis: published.analysis,

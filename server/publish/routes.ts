@@ -1,3 +1,4 @@
+import { drawnEvidence } from './drawn-evidence.ts';
 import { DRAFT, HOUSE, OVERSEE, REVIEW, SHELF, SHELF_READ, SIGNED_IN } from '../../contract/base/roles.ts';
 import { FindQuery, TestsQuery } from '../../contract/overview.ts';
 import {
@@ -208,6 +209,15 @@ export const publishRoutes = (
     kept: true,
     handle: async (req, res) => {
       res.json(await service.evidence(word(req.params.code)));
+    },
+  },
+  {
+    method: 'get',
+    path: '/evidence/:code/page',
+    access: 'public',
+    kept: true,
+    handle: async (req, res) => {
+      res.json(drawnEvidence(await service.evidence(word(req.params.code))));
     },
   },
   {

@@ -23,7 +23,7 @@ const publicApi = api.injectEndpoints({
       providesTags: ['Catalogue'],
     }),
     evidence: build.query<Evidence, string>({
-      query: (code) => `/evidence/${code}`,
+      query: (code) => `/evidence/${code}/page`,
       responseSchema: handChecked<Evidence>({
         claim: 'record',
         analysis: 'record',
