@@ -281,6 +281,8 @@ describe('from a plan to a published claim and back', () => {
     published = (await app.nobody<Evidence>('GET', `/evidence/${claim.code}`)).body;
     const counted = published.pulls.filter((p) => p.counted);
     expect(counted).toHaveLength(9);
+    for (const { air } of counted)
+      expect(air, 'decimals alike').toMatch(/^\d+\.\d °C, \d+\.\d hPa, \d+ % RH$/);
     for (const pull of counted) {
       const file = await app.nobody('GET', `/evidence/${claim.code}/pulls/${pull.label}/file`);
       expect(file.bytes.equals(Buffer.from(bytesOf(pull.label)))).toBe(true);

@@ -21,21 +21,32 @@ import { publicClaim } from './repository.ts';
 
 type AnalysisRow = typeof analyses.$inferSelect;
 
-function airText(pull: TestDefinition['pulls'][number]): string | null {
-  if (!pull.air) return null;
-  const { humidity } = pull.air;
-  const damp =
-    humidity.kind === 'relative'
-      ? `${humidity.percent} % RH`
-      : `${humidity.kind} ${humidity.temperatureC} °C`;
-  const pressure = `${pull.air.pressureHpa} hPa${pull.air.pressureKind === 'sea level' ? ' at sea level' : ''}`;
-  return `${pull.air.temperatureC} °C, ${pressure}, ${damp}`;
+/** Decimals of the most exact of some readings, one at least, so that a column reads alike. */
+const decimalsOf = (values: readonly number[]): number =>
+  Math.max(1, ...values.map((v) => (String(v).split('.')[1] ?? '').length));
+
+/** Readings as they were taken, those of one test to the same decimals. */
+function airTexts(pulls: TestDefinition['pulls']): (pull: TestDefinition['pulls'][number]) => string | null {
+  const air = pulls.flatMap((p) => p.air ?? []);
+  const degrees = decimalsOf(air.map((a) => a.temperatureC));
+  const hectopascals = decimalsOf(air.map((a) => a.pressureHpa));
+  return ({ air }) => {
+    if (!air) return null;
+    const { humidity, pressureHpa, pressureKind } = air;
+    const damp =
+      humidity.kind === 'relative'
+        ? `${humidity.percent} % RH`
+        : `${humidity.kind} ${humidity.temperatureC} °C`;
+    const pressure = `${pressureHpa.toFixed(hectopascals)} hPa${pressureKind === 'sea level' ? ' at sea level' : ''}`;
+    return `${air.temperatureC.toFixed(degrees)} °C, ${pressure}, ${damp}`;
+  };
 }
 
 /** Evidence of a claim from its own analysis; names as references where they are names of parts. */
 // eslint-disable-next-line max-lines-per-function -- one document, field by field
 async function evidenceOf(tx: Queryable, claim: Claim, analysis: AnalysisRow): Promise<Evidence> {
   const definition = analysis.inputs.definition as TestDefinition;
+  const airOf = airTexts(definition.pulls);
   const contrast = analysis.result.contrasts.find((c) => c.arm === claim.arm);
   if (!contrast || isRefused(contrast))
     throw new RefusalError(
@@ -88,7 +99,7 @@ async function evidenceOf(tx: Queryable, claim: Claim, analysis: AnalysisRow): P
         arm: pull.arm,
         counted: pull.counted,
         excluded: pull.excluded ?? null,
-        air: airText(pull),
+        air: airOf(pull),
         factor: own?.factor ?? null,
         peakKw: own?.peakPower?.kw ?? null,
         file: file ? { name: file.name, sha256: file.sha256, size: file.size } : null,
