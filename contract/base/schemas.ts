@@ -1,5 +1,6 @@
 /** Shapes that several stages share. */
 import { z } from 'zod';
+import { COLUMN_KEYS } from '../../core/capture/quantities.ts';
 import { STANDARDS } from '../../core/base/standards.ts';
 
 export const StandardSchema = z.enum(STANDARDS);
@@ -32,13 +33,7 @@ const Column = z.union([
     .transform((column) => ({ column, unit: undefined as string | undefined })),
   z.object({ column: z.string().min(1), unit: z.string().optional() }),
 ]);
-export const ColumnsSchema = z.object({
-  rpm: Column.optional(),
-  torque: Column.optional(),
-  power: Column.optional(),
-  time: Column.optional(),
-  throttle: Column.optional(),
-});
+export const ColumnsSchema = z.partialRecord(z.enum(COLUMN_KEYS), Column);
 const Known = z.object({ variance: z.number().nonnegative(), df: z.number().positive() });
 export const RepeatabilitySchema = z.object({
   curve: Known.optional(),

@@ -1,203 +1,9 @@
 /** What a column holds, told from its name and unit. */
 import { UNITS, type Dimension, type Unit } from '../base/units.ts';
+import { mayBeReading, meaningOf } from './header-words.ts';
 import { MAX_HEADER_CHARS } from './limits.ts';
-
-export type Quantity =
-  | 'time'
-  | 'engineSpeed'
-  | 'rollerSpeed'
-  | 'vehicleSpeed'
-  | 'torque'
-  | 'power'
-  | 'rollerForce'
-  | 'lambda'
-  | 'intakeAirTemperature'
-  | 'coolantTemperature'
-  | 'oilTemperature'
-  | 'manifoldPressure'
-  | 'massAirFlow'
-  | 'fuelFlow'
-  | 'ignitionAdvance'
-  | 'knockRetard'
-  | 'throttle'
-  | 'gear'
-  | 'exhaustTemperature'
-  | 'airTemperature'
-  | 'barometer'
-  | 'humidity';
-
-export const DIMENSION_OF: Record<Quantity, readonly Dimension[]> = {
-  time: ['time'],
-  engineSpeed: ['rotation'],
-  rollerSpeed: ['speed', 'rotation'],
-  vehicleSpeed: ['speed'],
-  torque: ['torque'],
-  power: ['power'],
-  rollerForce: ['force'],
-  lambda: ['lambda'],
-  intakeAirTemperature: ['temperature'],
-  coolantTemperature: ['temperature'],
-  oilTemperature: ['temperature'],
-  manifoldPressure: ['pressure'],
-  massAirFlow: ['massFlow'],
-  fuelFlow: ['volumeFlow', 'massFlow'],
-  ignitionAdvance: ['angle'],
-  knockRetard: ['angle'],
-  throttle: ['fraction'],
-  gear: ['count'],
-  exhaustTemperature: ['temperature'],
-  airTemperature: ['temperature'],
-  barometer: ['pressure'],
-  humidity: ['fraction', 'humidity'],
-};
-
-export const QUANTITY_NAMES: Record<Quantity, string> = {
-  time: 'time',
-  engineSpeed: 'engine speed',
-  rollerSpeed: 'roller speed',
-  vehicleSpeed: 'vehicle speed',
-  torque: 'torque',
-  power: 'power',
-  rollerForce: 'roller force',
-  lambda: 'lambda or air-fuel ratio',
-  intakeAirTemperature: 'intake air temperature',
-  coolantTemperature: 'coolant temperature',
-  oilTemperature: 'oil temperature',
-  manifoldPressure: 'manifold pressure',
-  massAirFlow: 'mass air flow',
-  fuelFlow: 'fuel flow',
-  ignitionAdvance: 'ignition advance',
-  knockRetard: 'knock retard',
-  throttle: 'throttle',
-  gear: 'gear',
-  exhaustTemperature: 'exhaust temperature',
-  airTemperature: 'air temperature',
-  barometer: 'barometer',
-  humidity: 'humidity',
-};
-
-/** Spellings of units; compared without case, blanks, dots, hyphens and brackets. */
-const SPELLINGS: Record<string, readonly string[]> = {
-  s: ['s', 'sec', 'secs', 'second', 'seconds'],
-  ms: ['ms', 'msec', 'millisecond', 'milliseconds'],
-  min: ['min', 'minutes'],
-  rpm: ['rpm', '1/min', 'min1', 'min^1', 'rev/min', 'r/min', 'u/min', 'tr/min'],
-  'rad/s': ['rad/s'],
-  Hz: ['hz', 'rev/s', 'rps'],
-  krpm: ['krpm', 'rpmx1000', 'x1000rpm'],
-  'm/s': ['m/s'],
-  'km/h': ['km/h', 'kmh', 'kph'],
-  mph: ['mph', 'mi/h'],
-  'N·m': ['nm', 'newtonmeter', 'newtonmetre', 'newtonmetres'],
-  'lb·ft': ['lbft', 'ftlb', 'ftlbs', 'lbsft', 'lbfft', 'ftlbf', 'poundfeet'],
-  'kgf·m': ['kgm', 'mkg', 'kgfm', 'mkgf'],
-  W: ['w', 'watt', 'watts'],
-  kW: ['kw', 'kilowatt'],
-  hp: ['hp', 'bhp', 'whp', 'horsepower'],
-  PS: ['ps', 'metrichp', 'cv', 'pk'],
-  N: ['n', 'newton'],
-  kN: ['kn'],
-  lbf: ['lbf'],
-  kgf: ['kgf', 'kp'],
-  '°C': ['c', 'degc', '°c', 'celsius', 'ºc'],
-  '°F': ['f', 'degf', '°f', 'fahrenheit', 'ºf'],
-  K: ['k', 'kelvin'],
-  Pa: ['pa'],
-  hPa: ['hpa', 'mbar', 'millibar'],
-  kPa: ['kpa'],
-  bar: ['bar'],
-  psi: ['psi'],
-  inHg: ['inhg', '"hg'],
-  mmHg: ['mmhg', 'torr'],
-  'kg/s': ['kg/s'],
-  'g/s': ['g/s', 'gps', 'g/sec'],
-  'kg/h': ['kg/h', 'kg/hr'],
-  'lb/min': ['lb/min', 'lbs/min', 'lb/m'],
-  'lb/h': ['lb/h', 'lb/hr', 'lbs/hr', 'pph'],
-  'L/h': ['l/h', 'lph', 'l/hr'],
-  'cc/min': ['cc/min', 'ml/min', 'ccm'],
-  λ: ['lambda', 'λ', 'la'],
-  AFR: ['afr', 'a/f', ':1', 'airfuelratio'],
-  '°': ['deg', '°', 'degrees', 'degbtdc', '°btdc', '°ca', 'degca', 'btdc'],
-  '%': ['%', 'pct', 'percent', 'per cent'],
-  '% RH': ['%rh', 'rh%'],
-  share: ['share', 'fraction', '0-1', '0..1', '01'],
-};
-const BY_SPELLING = new Map(
-  Object.entries(SPELLINGS).flatMap(([id, list]) =>
-    list.map((text) => [text.replace(/\s/g, ''), UNITS[id]] as const),
-  ),
-);
-
-export interface WrittenUnit {
-  readonly unit: Unit;
-  readonly gauge?: boolean;
-}
-
-/** A unit as written, or undefined when it is not one the importer knows. */
-export function readUnit(text: string): WrittenUnit | undefined {
-  if (text.length > MAX_HEADER_CHARS) return undefined;
-  let key = text.toLowerCase().replace(/[\s()[\]{}_·⋅.*-]/g, '');
-  let gauge: boolean | undefined;
-  const suffix = /^(psi|kpa|bar|hpa|mbar)(gauge|rel|g|absolute|abs|a)$/.exec(key);
-  if (suffix) {
-    key = suffix[1]!;
-    gauge = /^(g|gauge|rel)$/.test(suffix[2]);
-  }
-  const unit = BY_SPELLING.get(key);
-  return unit ? { unit, ...(gauge === undefined ? {} : { gauge }) } : undefined;
-}
-
-const oneOf = (names: string): RegExp => new RegExp(`^(${names})$`);
-const SPEEDS =
-  'rpm|krpm|engine ?(speed|rpm|revs)|eng(ine)? ?(spd|speed)|motor (speed|rpm)|crank(shaft)? speed|' +
-  'tach(o|ometer)?|revs|rev|n mot|motordrehzahl|drehzahl|engine|r[eé]gime( moteur)?|' +
-  'r[eé]gimen( (del )?motor)?|giri( motore)?|toerental|motortoerental|varvtal|motorvarvtal|turtall';
-const POWERS = 'power|pwr|leistung|radleistung|puissance|potencia|potenza|vermogen|effekt|hp|bhp|whp|kw|ps';
-const THROTTLES =
-  'throttle|tps|pedal|accelerator|app|drosselklappe|papillon|acelerador|farfalla|gasklep|gaspedal';
-/** Where and how something was measured, before its name and behind it. */
-const BEFORE = 'engine|wheel|wheels|roller|brake|hub|shaft|measured|observed|uncorrected|corrected|corr|raw';
-const BEHIND = 'wheel|wheels|engine|roller|hub|observed|measured|uncorrected|corrected|corr|raw';
-const measured = (names: string): RegExp => new RegExp(`^((${BEFORE}) )*(${names})( (at )?(${BEHIND}))?$`);
-
-/** Names, tried in this order: the first that fits decides. */
-const NAMES: readonly (readonly [Quantity, RegExp])[] = [
-  ['time', /^(time|t|elapsed|elapsed time|time stamp|timestamp|log time|zeit|temps|tiempo|tempo|tijd|tid)$/],
-  ['rollerForce', /^((roller|tractive|drum|brake|wheel) )?force$|^tractive effort$/],
-  ['rollerSpeed', /^(roller|drum|wheel) (speed|rpm|velocity)$/],
-  ['engineSpeed', oneOf(SPEEDS)],
-  ['vehicleSpeed', /^((vehicle|road|car|ground|gps) )?(speed|velocity)$|^vss$/],
-  [
-    'torque',
-    measured('torque|tq|trq|moment|drehmoment|couple|par|par motor|coppia|koppel|vridmoment|dreiemoment'),
-  ],
-  ['power', measured(POWERS)],
-  ['lambda', /^(lambda|λ|afr|a\/f|air ?(\/ ?)?fuel( ratio)?|wideband|wbo2|o2)( ?\d| bank \d)?$/],
-  ['exhaustTemperature', /^(exhaust( gas)? temp(erature)?|egt)( ?\d)?$/],
-  ['coolantTemperature', /^((engine )?coolant|water|engine)( temp(erature)?)$|^(ect|clt|coolant)$/],
-  ['oilTemperature', /^(engine )?oil temp(erature)?$|^oil$/],
-  ['intakeAirTemperature', /^(intake|inlet|charge|manifold)( air)? temp(erature)?$|^(iat|act|mat)$/],
-  [
-    'airTemperature',
-    /^(ambient|air|cell|room|atmospheric)( air)? temp(erature)?$|^temp(erature)? (air|ambient)$/,
-  ],
-  [
-    'barometer',
-    /^(baro|barometer|barometric( pressure)?|ambient pressure|atmospheric pressure|air pressure)$/,
-  ],
-  [
-    'humidity',
-    /^((relative|air) )?humidity( share)?$|^rh$|^(relative )?(luft)?feuchte$|^humidit[eé]$|^humedad$|^umidit[aà]$/,
-  ],
-  ['manifoldPressure', /^(manifold|boost|intake|inlet|charge|map)( (absolute )?press(ure)?)?$/],
-  ['massAirFlow', /^(mass )?air ?(mass )?flow$|^maf$|^air mass$/],
-  ['fuelFlow', /^fuel ?(flow|rate|consumption|mass flow)$/],
-  ['knockRetard', /^knock( retard| correction)?$/],
-  ['ignitionAdvance', /^(ignition|spark|timing)( (advance|angle|timing))?$|^advance$/],
-  ['throttle', new RegExp(`^(${THROTTLES})( (position|pos|angle|opening|pedal|plate))?$`)],
-  ['gear', /^gear( position)?$/],
-];
+import { DIMENSION_OF, type Quantity } from './quantities.ts';
+import { readUnit, type WrittenUnit } from './unit-spellings.ts';
 
 /** Units that a name brings with it. */
 const UNIT_IN_NAME: readonly (readonly [RegExp, string])[] = [
@@ -210,10 +16,14 @@ const UNIT_IN_NAME: readonly (readonly [RegExp, string])[] = [
   [/\bps\b/, 'PS'],
 ];
 
+/** How a column was told: by its name, by that of a thing that stands in for it, by a unit nothing else has. */
+export const TOLD_BY = ['name', 'stand-in', 'unit'] as const;
+type By = (typeof TOLD_BY)[number];
 export interface ColumnGuess {
   readonly header: string;
   readonly name: string;
   readonly quantity?: Quantity;
+  readonly by?: By;
   readonly unit?: Unit;
   readonly gauge?: boolean;
   readonly unitText?: string;
@@ -250,16 +60,48 @@ function inBrackets(clean: string): { name: string; inside: string } | undefined
   };
 }
 const BETWEEN = ' \t_,/:-';
-/** "Torque Nm", "power_kW", "speed km/h": a unit behind a name that is known by itself, from the longest such unit on. */
+/** Units that only one quantity of a pull has: they say what a column of an unknown name holds. */
+const DECIDES: Partial<Record<Dimension, Quantity>> = {
+  rotation: 'engineSpeed',
+  torque: 'torque',
+  power: 'power',
+  force: 'rollerForce',
+  lambda: 'lambda',
+};
+const has = (quantity: Quantity, unit: Unit): boolean =>
+  DIMENSION_OF[quantity].includes(unit.dimension) || (quantity === 'humidity' && unit.id === '%');
+
+interface Meaning {
+  readonly quantity: Quantity;
+  readonly by: By;
+}
+/** What a name with its unit holds; a unit that fits one of several meanings decides between them. */
+function meaning(name: string, unit: Unit | undefined): Meaning | undefined {
+  const known = meaningOf(name);
+  const fitting = unit && known?.quantities.find((quantity) => has(quantity, unit));
+  const by = known?.standsIn ? 'stand-in' : 'name';
+  if (fitting) return { quantity: fitting, by };
+  if (known?.sure) return { quantity: known.quantities[0], by };
+  const decided = unit && DECIDES[unit.dimension];
+  return decided && mayBeReading(name, unit.dimension === 'rotation' ? 'rotation' : 'other')
+    ? { quantity: decided, by: 'unit' }
+    : undefined;
+}
+
+/** "Torque Nm", "power_kW", "speed km/h": a unit behind a name that makes sense with it, from the longest such unit on. */
 function lastWord(clean: string): { name: string; word: string; unit: WrittenUnit } | undefined {
   for (let from = 1; from < clean.length; from++) {
     if (!BETWEEN.includes(clean[from - 1]) || BETWEEN.includes(clean[from])) continue;
     const word = clean.slice(from);
     if (/[\s_,]/.test(word)) continue;
     const unit = readUnit(word);
+    if (!unit) continue;
     let to = from;
     while (to > 0 && BETWEEN.includes(clean[to - 1])) to -= 1;
-    if (to > 0 && unit && quantityOf(clean.slice(0, to))) return { name: clean.slice(0, to), word, unit };
+    const name = clean.slice(0, to);
+    const found = to > 0 ? meaning(name, unit.unit) : undefined;
+    // A single letter behind a name nobody knows is more likely a part of the name than a unit.
+    if (found && (found.by !== 'unit' || word.length > 1)) return { name, word, unit };
   }
   return undefined;
 }
@@ -281,27 +123,38 @@ export function readHeader(header: string, unitBelow = ''): ColumnGuess {
     }
   }
   const name = normalised(nameText);
-  const quantity = quantityOf(nameText) ?? quantityOf(clean);
   if (!written) {
     const implied = UNIT_IN_NAME.find(([pattern]) => pattern.test(name));
     if (implied) written = { unit: UNITS[implied[1]] };
+    // "N·m", "U/min", "tr/min": the unit is the name.
+    else written = unitAlone(clean);
   }
+  const found =
+    meaning(nameText, written?.unit) ?? meaning(clean, written?.unit) ?? unitAsName(clean, written);
   // A unit of another dimension belongs to a name that was read wrongly; the name stands, the unit is asked for.
-  const fits =
-    written &&
-    (!quantity ||
-      DIMENSION_OF[quantity].includes(written.unit.dimension) ||
-      (quantity === 'humidity' && written.unit.id === '%'));
-  const gauge = written?.gauge ?? (quantity === 'manifoldPressure' && /^boost/.test(name) ? true : undefined);
+  const fits = written && (!found || has(found.quantity, written.unit));
+  const gauge =
+    written?.gauge ?? (found?.quantity === 'manifoldPressure' && /^boost/.test(name) ? true : undefined);
   return {
     header: clean,
     name,
-    ...(quantity ? { quantity } : {}),
+    ...found,
     ...(written && fits ? { unit: written.unit } : {}),
     ...(written && !fits ? { stray: written.unit } : {}),
     ...(gauge === undefined ? {} : { gauge }),
     ...(unitText ? { unitText } : {}),
   };
+}
+/** A column headed by nothing but a unit that only one quantity has. */
+const unitAlone = (clean: string): WrittenUnit | undefined => {
+  const written = clean.length > 1 ? readUnit(clean) : undefined;
+  return written && ofUnit(written.unit) ? written : undefined;
+};
+const ofUnit = ({ dimension }: Unit): Quantity | undefined =>
+  dimension === 'speed' ? 'vehicleSpeed' : DECIDES[dimension];
+function unitAsName(clean: string, written: WrittenUnit | undefined): Meaning | undefined {
+  const quantity = written && unitAlone(clean)?.unit === written.unit ? ofUnit(written.unit) : undefined;
+  return quantity ? { quantity, by: 'unit' } : undefined;
 }
 
 const normalised = (text: string): string =>
@@ -310,7 +163,3 @@ const normalised = (text: string): string =>
     .replace(/[_\-.:]+/g, ' ')
     .replace(/\s+/g, ' ')
     .trim();
-function quantityOf(text: string): Quantity | undefined {
-  const name = normalised(text);
-  return NAMES.find(([, pattern]) => pattern.test(name))?.[0];
-}

@@ -1,5 +1,6 @@
 import { describe, expect, it, test } from 'vitest';
-import { readHeader, readUnit } from './columns.ts';
+import { readHeader } from './columns.ts';
+import { readUnit } from './unit-spellings.ts';
 import { looksMissing, looksNumeric, numberReader, numberStyle } from './numbers.ts';
 
 describe('headers in several spellings', () => {

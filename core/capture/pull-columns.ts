@@ -1,13 +1,8 @@
 import { PullFileError } from '../base/errors.ts';
 import { UNITS, type Unit } from '../base/units.ts';
-import {
-  type ColumnGuess,
-  DIMENSION_OF,
-  type Quantity,
-  readUnit,
-  readHeader,
-  QUANTITY_NAMES,
-} from './columns.ts';
+import { type ColumnGuess, readHeader, TOLD_BY } from './columns.ts';
+import { DIMENSION_OF, QUANTITY_NAMES, type ColumnKey, type Quantity } from './quantities.ts';
+import { readUnit } from './unit-spellings.ts';
 import { numberStyle, numberReader, looksNumeric, type NumberStyle, looksMissing } from './numbers.ts';
 import type { ColumnChoice, FoundColumn, PullFileOptions } from './pull-file-types.ts';
 import type { Layout } from './pull-layout.ts';
@@ -21,14 +16,12 @@ export interface Resolved {
   overruled: { header: string; stated: string; read: string }[];
   /** Columns whose name and unit cannot both be right, as they stand in the file. */
   contradicted: { header: string; unit: string; quantity: Quantity }[];
+  /** Channels that two columns could be: neither is used until somebody says which. */
+  several: { quantity: Quantity; columns: string[] }[];
 }
-export const CHOICE_QUANTITY = {
-  rpm: 'engineSpeed',
-  torque: 'torque',
-  power: 'power',
-  time: 'time',
-  throttle: 'throttle',
-} as const;
+export const quantityOfKey = (key: ColumnKey): Quantity => (key === 'rpm' ? 'engineSpeed' : key);
+/** What a comparison cannot do without: two columns that could be it are asked for. */
+const DECISIVE: readonly Quantity[] = ['engineSpeed', 'torque', 'power'];
 /** Quantities whose unit changes the result: asked for when the file does not say. */
 export const UNIT_MATTERS: readonly Quantity[] = ['torque', 'power', 'rollerForce', 'rollerSpeed'];
 export const unitsFor = (quantity: Quantity): string =>
@@ -71,6 +64,18 @@ export function readingsIn(rows: readonly string[][], from: number, column: numb
   for (let i = from; i < rows.length; i++) if (!looksMissing((rows[i][column] ?? '').trim())) n += 1;
   return n;
 }
+/** Columns by what they look like. One told less surely gives way. */
+function candidates(guesses: readonly ColumnGuess[], chosen: ReadonlySet<number>): Map<Quantity, number[]> {
+  const found = new Map<Quantity, number[]>();
+  for (const by of TOLD_BY) {
+    const known = new Set(found.keys());
+    guesses.forEach((guess, index) => {
+      if (!guess.quantity || guess.by !== by || chosen.has(index) || known.has(guess.quantity)) return;
+      found.set(guess.quantity, [...(found.get(guess.quantity) ?? []), index]);
+    });
+  }
+  return found;
+}
 // eslint-disable-next-line max-lines-per-function -- questions in the order they are asked; each answer narrows the next
 export function resolveColumns(
   layout: Layout,
@@ -85,11 +90,11 @@ export function resolveColumns(
   const chosen = new Set<number>();
   const overruled: Resolved['overruled'] = [];
   for (const [key, choice] of Object.entries(options.columns ?? {}) as [
-    keyof typeof CHOICE_QUANTITY,
+    ColumnKey,
     ColumnChoice | undefined,
   ][]) {
     if (!choice) continue;
-    const quantity = CHOICE_QUANTITY[key];
+    const quantity = quantityOfKey(key);
     const index = findColumn(guesses, layout.header, choice.column);
     if (index < 0) {
       throw new PullFileError(
@@ -122,26 +127,27 @@ export function resolveColumns(
     used.set(quantity, { index, unit, header: layout.header[index] });
     chosen.add(index);
   }
-  guesses.forEach((guess, index) => {
-    if (!guess.quantity || chosen.has(index)) return;
-    const already = used.get(guess.quantity);
-    if (already) {
-      const decisive =
-        guess.quantity === 'engineSpeed' || guess.quantity === 'torque' || guess.quantity === 'power';
-      if (decisive && !chosen.has(already.index)) {
+  const several: Resolved['several'] = [];
+  for (const [quantity, indices] of candidates(guesses, chosen)) {
+    if (used.has(quantity)) continue;
+    if (indices.length > 1) {
+      const columns = indices.map((i) => guesses[i].header);
+      if (DECISIVE.includes(quantity))
         throw new PullFileError(
           'AMBIGUOUS_COLUMNS',
-          `“${already.header}” and “${guess.header}” both look like ${QUANTITY_NAMES[guess.quantity]}.`,
+          `${columns.map((c) => `“${c}”`).join(' and ')} ${indices.length === 2 ? 'both' : 'all'} look like ${QUANTITY_NAMES[quantity]}.`,
           'Say which one to use.',
           where,
-          { quantity: guess.quantity, columns: [already.header, guess.header] },
+          { quantity, columns },
         );
-      }
-      return;
+      several.push({ quantity, columns });
+      continue;
     }
-    used.set(guess.quantity, { index, unit: guess.unit ?? null, header: guess.header, gauge: guess.gauge });
+    const [index] = indices;
+    const guess = guesses[index];
+    used.set(quantity, { index, unit: guess.unit ?? null, header: guess.header, gauge: guess.gauge });
     unitFrom.set(index, guess.unit ? 'file' : null);
-  });
+  }
   // Who names power and not torque (or the other way round) means that one alone.
   if (options.columns?.power && !options.columns.torque) used.delete('torque');
   if (options.columns?.torque && !options.columns.power) used.delete('power');
@@ -163,7 +169,7 @@ export function resolveColumns(
   const contradicted = guesses.flatMap(({ stray, quantity }, index) =>
     stray && quantity ? [{ header: layout.header[index], unit: stray.id, quantity }] : [],
   );
-  return { all, used, style, overruled, contradicted };
+  return { all, used, style, overruled, contradicted, several };
 }
 /** Fills in units that the values decide beyond doubt, and asks for those that matter and cannot be told. */
 

@@ -1,5 +1,5 @@
 import type { Fuel } from '../base/units.ts';
-import type { Quantity } from './columns.ts';
+import type { ColumnKey, Quantity } from './quantities.ts';
 import type { Encoding } from '../base/text.ts';
 import type { Recorded } from './recorded.ts';
 
@@ -8,13 +8,8 @@ export interface ColumnChoice {
   readonly column: string;
   readonly unit?: string | undefined;
 }
-export interface ColumnChoices {
-  readonly rpm?: ColumnChoice | undefined;
-  readonly torque?: ColumnChoice | undefined;
-  readonly power?: ColumnChoice | undefined;
-  readonly time?: ColumnChoice | undefined;
-  readonly throttle?: ColumnChoice | undefined;
-}
+/** Columns by what they hold. */
+export type ColumnChoices = { readonly [K in ColumnKey]?: ColumnChoice | undefined };
 export interface PullFileOptions {
   readonly file?: string;
   readonly columns?: ColumnChoices | undefined;
@@ -44,6 +39,7 @@ export interface PullFinding {
     | 'SAMPLES_DROPPED'
     | 'MIXED_DECIMALS'
     | 'SECOND_RISE'
+    | 'SEVERAL_COLUMNS'
     | 'READINGS_MISSING'
     | 'ROW_LENGTH'
     | 'NO_FINAL_LINE_END';

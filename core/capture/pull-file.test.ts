@@ -175,7 +175,7 @@ describe('refuses, and says file, line, column and what to do', () => {
       'torque without a unit',
       table('RPM,Torque', (s) => `${s.rpm},${s.nm}`),
       'UNIT_UNKNOWN',
-      /line 1, column “Torque”: The unit of torque is not stated\. Say which it is: N·m, lb·ft/,
+      /line 1, column “Torque”: The unit of torque is not stated\. Say which it is: N·m, daN·m, lb·ft/,
     ],
     [
       'two torque columns',

@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 import { PullFileError } from '../base/errors.ts';
-import { readUnit, readHeader } from './columns.ts';
+import { readHeader } from './columns.ts';
+import { readUnit } from './unit-spellings.ts';
 import { MAX_PREAMBLE_CHARS } from './limits.ts';
 import { looksNumeric, looksMissing } from './numbers.ts';
 import type { PullFile } from './pull-file-types.ts';

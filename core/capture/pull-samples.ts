@@ -1,6 +1,6 @@
 import { PullFileError } from '../base/errors.ts';
 import { type Unit, lambdaFromAfr, powerW, toInternal, torqueNm } from '../base/units.ts';
-import { QUANTITY_NAMES, type Quantity } from './columns.ts';
+import { QUANTITY_NAMES, type Quantity } from './quantities.ts';
 import { type Resolved, readingsIn, SPARSE } from './pull-columns.ts';
 import { numberReader, hasOtherDecimal, looksMissing } from './numbers.ts';
 import { MAX_RPM, MIN_SAMPLES } from './limits.ts';
@@ -253,6 +253,12 @@ export function readSamples(
       message: `“${header}”: ${unit} is no unit of ${QUANTITY_NAMES[quantity]}; the name is believed, the unit is not.`,
       line: layout.headerRow + 1,
       column: header,
+    });
+  for (const { quantity, columns: names } of columns.several)
+    findings.push({
+      code: 'SEVERAL_COLUMNS',
+      message: `${names.map((name) => `“${name}”`).join(' and ')} could each be ${QUANTITY_NAMES[quantity]}; none is used until somebody says which.`,
+      line: layout.headerRow + 1,
     });
   if (dropped > 0 && firstText)
     findings.push({

@@ -1,0 +1,80 @@
+/** What a column can hold, in which dimension, and how people call it. */
+import type { Dimension } from '../base/units.ts';
+
+export type Quantity =
+  | 'time'
+  | 'engineSpeed'
+  | 'rollerSpeed'
+  | 'vehicleSpeed'
+  | 'torque'
+  | 'power'
+  | 'rollerForce'
+  | 'lambda'
+  | 'intakeAirTemperature'
+  | 'coolantTemperature'
+  | 'oilTemperature'
+  | 'manifoldPressure'
+  | 'massAirFlow'
+  | 'fuelFlow'
+  | 'ignitionAdvance'
+  | 'knockRetard'
+  | 'throttle'
+  | 'gear'
+  | 'exhaustTemperature'
+  | 'airTemperature'
+  | 'barometer'
+  | 'humidity';
+
+export const DIMENSION_OF: Record<Quantity, readonly Dimension[]> = {
+  time: ['time'],
+  engineSpeed: ['rotation'],
+  rollerSpeed: ['speed', 'rotation'],
+  vehicleSpeed: ['speed'],
+  torque: ['torque'],
+  power: ['power'],
+  rollerForce: ['force'],
+  lambda: ['lambda'],
+  intakeAirTemperature: ['temperature'],
+  coolantTemperature: ['temperature'],
+  oilTemperature: ['temperature'],
+  manifoldPressure: ['pressure'],
+  massAirFlow: ['massFlow'],
+  fuelFlow: ['volumeFlow', 'massFlow'],
+  ignitionAdvance: ['angle'],
+  knockRetard: ['angle'],
+  throttle: ['fraction'],
+  gear: ['count'],
+  exhaustTemperature: ['temperature'],
+  airTemperature: ['temperature'],
+  barometer: ['pressure'],
+  humidity: ['fraction', 'humidity'],
+};
+
+export const QUANTITY_NAMES: Record<Quantity, string> = {
+  time: 'time',
+  engineSpeed: 'engine speed',
+  rollerSpeed: 'roller speed',
+  vehicleSpeed: 'vehicle speed',
+  torque: 'torque',
+  power: 'power',
+  rollerForce: 'roller force',
+  lambda: 'lambda or air-fuel ratio',
+  intakeAirTemperature: 'intake air temperature',
+  coolantTemperature: 'coolant temperature',
+  oilTemperature: 'oil temperature',
+  manifoldPressure: 'manifold pressure',
+  massAirFlow: 'mass air flow',
+  fuelFlow: 'fuel flow',
+  ignitionAdvance: 'ignition advance',
+  knockRetard: 'knock retard',
+  throttle: 'throttle',
+  gear: 'gear',
+  exhaustTemperature: 'exhaust temperature',
+  airTemperature: 'air temperature',
+  barometer: 'barometer',
+  humidity: 'humidity',
+};
+export const QUANTITIES = Object.keys(QUANTITY_NAMES) as Quantity[];
+/** What a chosen column goes by: its quantity, engine speed as in test files. */
+export type ColumnKey = 'rpm' | Exclude<Quantity, 'engineSpeed'>;
+export const COLUMN_KEYS = QUANTITIES.map((q) => (q === 'engineSpeed' ? 'rpm' : q)) as ColumnKey[];
