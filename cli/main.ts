@@ -8,7 +8,7 @@ import { ScenarioSchema } from '../bench/capture/scenario.ts';
 import { policyOf, readTestFile } from '../contract/judge/test-file.ts';
 import { EvidentiaError, PullFileError, TestDefinitionError } from '../core/base/errors.ts';
 import { INTERNAL_UNIT, powerW } from '../core/base/units.ts';
-import { QUANTITY_NAMES, DIMENSION_OF } from '../core/capture/quantities.ts';
+import { QUANTITY_NAMES, DIMENSION_OF } from '../core/base/quantities.ts';
 import type { PullFile } from '../core/capture/pull-file-types.ts';
 import { readPullFile } from '../core/capture/pull-file.ts';
 import { commonGrid } from '../core/compare/common-grid.ts';

@@ -18,6 +18,8 @@ import { choiceRoutes } from './base/choices.ts';
 import { createPersonOf, signInRoutes } from './base/sign-in.ts';
 import { isBuilt, webAssets, webFiles } from './base/web-files.ts';
 import { webSession } from './base/web-session.ts';
+import { createAirFiles } from './correct/air-files.ts';
+import { correctRoutes } from './correct/routes.ts';
 import { captureRoutes } from './capture/routes.ts';
 import { createCaptureService } from './capture/service.ts';
 import { judgeRoutes } from './judge/routes.ts';
@@ -77,6 +79,10 @@ export function createServices(needs: Needs) {
     plan,
     schedule: createScheduleService(needs),
     capture,
+    air: createAirFiles(needs, {
+      inputsChanged: (...change) => publish.markStale(...change),
+      settle: (testId) => publish.settle(testId),
+    }),
     judge,
     publish,
     overview: createOverview(needs, plan),
@@ -104,6 +110,7 @@ export function createRoutes(needs: Needs, options: AppOptions): Route[] {
     ...planRoutes(services.plan, needs),
     ...calendarRoutes(services.schedule, needs),
     ...captureRoutes(services.capture),
+    ...correctRoutes(services.air),
     ...judgeRoutes(services.judge),
     ...publishRoutes(services.publish, services.overview, services.coverage, needs),
   ];

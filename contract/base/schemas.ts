@@ -1,6 +1,6 @@
 /** Shapes that several stages share. */
 import { z } from 'zod';
-import { COLUMN_KEYS } from '../../core/capture/quantities.ts';
+import { COLUMN_KEYS } from '../../core/base/quantities.ts';
 import { STANDARDS } from '../../core/base/standards.ts';
 
 export const StandardSchema = z.enum(STANDARDS);

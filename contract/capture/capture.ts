@@ -1,5 +1,6 @@
 /** Air readings, pull files and exclusions as they are sent to the server. */
 import { z } from 'zod';
+import { AIR_SOURCES } from './air-file.ts';
 import { ColumnsSchema } from '../base/schemas.ts';
 
 export const EXCLUSION_REASONS = [
@@ -44,6 +45,8 @@ export const PullSchema = z.object({
       pressureKind: z.enum(['station', 'sea level']),
       humidityKind: z.enum(['relative', 'dew point', 'wet bulb']),
       humidityValue: z.number(),
+      source: z.enum(AIR_SOURCES),
+      /** Name of the station’s file it was joined from. */ sourceFile: z.string().nullable(),
       enteredAt: z.string(),
       enteredBy: z.string(),
     })
@@ -76,6 +79,9 @@ export const AirRequest = z.object({
   pressureKind: z.enum(['station', 'sea level']).default('station'),
   humidityKind: z.enum(['relative', 'dew point', 'wet bulb']).default('relative'),
   humidityValue: z.number(),
+  /** How it came onto the page; typed where it is left out. */ source: z
+    .enum(['typed', 'pasted'])
+    .optional(),
 });
 export type AirRequest = z.infer<typeof AirRequest>;
 

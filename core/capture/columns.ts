@@ -2,7 +2,7 @@
 import { UNITS, type Dimension, type Unit } from '../base/units.ts';
 import { mayBeReading, meaningOf } from './header-words.ts';
 import { MAX_HEADER_CHARS } from './limits.ts';
-import { DIMENSION_OF, type Quantity } from './quantities.ts';
+import { DIMENSION_OF, type Quantity } from '../base/quantities.ts';
 import { readUnit, type WrittenUnit } from './unit-spellings.ts';
 
 /** Units that a name brings with it. */

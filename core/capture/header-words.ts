@@ -3,7 +3,7 @@
  * Words are compared folded (without case, accents and small words, in any order), so “Température de l'air d'admission”
  * and “admission air temp.” are one. Common practice; gathered from dictionaries of the trade, from memory.
  */
-import type { Quantity } from './quantities.ts';
+import type { Quantity } from '../base/quantities.ts';
 
 /** Each line: `quantity: phrase, phrase, …`. A phrase may stand under several quantities: its unit then decides. */
 const WORDS: Record<Quantity, readonly string[]> = {

@@ -1,7 +1,7 @@
 import { PullFileError } from '../base/errors.ts';
 import { UNITS, type Unit } from '../base/units.ts';
 import { type ColumnGuess, readHeader, TOLD_BY } from './columns.ts';
-import { DIMENSION_OF, QUANTITY_NAMES, type ColumnKey, type Quantity } from './quantities.ts';
+import { DIMENSION_OF, QUANTITY_NAMES, type ColumnKey, type Quantity } from '../base/quantities.ts';
 import { readUnit } from './unit-spellings.ts';
 import { numberStyle, numberReader, looksNumeric, type NumberStyle, looksMissing } from './numbers.ts';
 import type { ColumnChoice, FoundColumn, PullFileOptions } from './pull-file-types.ts';

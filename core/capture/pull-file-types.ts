@@ -1,5 +1,5 @@
 import type { Fuel } from '../base/units.ts';
-import type { ColumnKey, Quantity } from './quantities.ts';
+import type { ColumnKey, Quantity } from '../base/quantities.ts';
 import type { Encoding } from '../base/text.ts';
 import type { Recorded } from './recorded.ts';
 

@@ -1,6 +1,6 @@
 import { PullFileError } from '../base/errors.ts';
 import { type Unit, lambdaFromAfr, powerW, toInternal, torqueNm } from '../base/units.ts';
-import { QUANTITY_NAMES, type Quantity } from './quantities.ts';
+import { QUANTITY_NAMES, type Quantity } from '../base/quantities.ts';
 import { type Resolved, readingsIn, SPARSE } from './pull-columns.ts';
 import { numberReader, hasOtherDecimal, looksMissing } from './numbers.ts';
 import { MAX_RPM, MIN_SAMPLES } from './limits.ts';

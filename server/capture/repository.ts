@@ -1,17 +1,18 @@
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import type { Queryable } from '../base/db.ts';
 import { pulls } from '../plan/tables.ts';
-import { airReadings, pullFiles, rawFiles } from './tables.ts';
+import { airFiles, airReadings, pullFiles, rawFiles } from './tables.ts';
 
 /** Pulls of some tests in session order, each with its current file (without bytes) and air reading. */
 export async function listPulls(db: Queryable, testIds: readonly string[]) {
   if (testIds.length === 0) return [];
   const rows = await db
-    .select({ pull: pulls, file: pullFiles, size: rawFiles.size, air: airReadings })
+    .select({ pull: pulls, file: pullFiles, size: rawFiles.size, air: airReadings, airFile: airFiles.name })
     .from(pulls)
     .leftJoin(pullFiles, and(eq(pullFiles.pullId, pulls.id), eq(pullFiles.current, true)))
     .leftJoin(rawFiles, eq(rawFiles.sha256, pullFiles.sha256))
     .leftJoin(airReadings, and(eq(airReadings.pullId, pulls.id), eq(airReadings.current, true)))
+    .leftJoin(airFiles, eq(airFiles.id, airReadings.airFileId))
     .where(inArray(pulls.testId, [...testIds]))
     .orderBy(asc(pulls.testId), asc(pulls.position));
   return rows;

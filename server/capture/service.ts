@@ -1,4 +1,3 @@
-import { subtle } from 'node:crypto';
 import { and, eq } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import {
@@ -14,6 +13,7 @@ import type { AirReading } from '../../core/capture/air-reading.ts';
 import type { ReadingOptions } from '../../core/capture/reading-options.ts';
 import { recordAudit } from '../base/audit.ts';
 import { lockTest } from '../base/house.ts';
+import { sha256Of } from '../base/sha256.ts';
 import type { Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, forbidden, notFound } from '../base/refusals.ts';
@@ -23,7 +23,8 @@ import { kept } from '../register/references.ts';
 import { pullExclusions, pulls, tests } from '../plan/tables.ts';
 import { readingOptions } from './reading.ts';
 import { remember, remembered, rememberedFinding, type Memory } from './column-memory.ts';
-import { airReadings, pullFiles, rawFiles } from './tables.ts';
+import { pullFiles, rawFiles } from './tables.ts';
+import { writeAir } from './write-air.ts';
 import { headerKey, recordedIn, foundIn } from './file-found.ts';
 
 /** Told after a change that an analysis may rest on. The judge stage listens; capture does not know who does. */
@@ -39,7 +40,7 @@ const ASKS_FOR_COLUMNS = new Set([
   'NO_TORQUE_NOR_POWER',
 ]);
 
-export const airReadingOf = (air: AirRequest, siteHeightM: number): AirReading => ({
+export const airReadingOf = (air: Omit<AirRequest, 'source'>, siteHeightM: number): AirReading => ({
   temperatureC: air.temperatureC,
   pressureHpa: air.pressureHpa,
   pressureKind: air.pressureKind,
@@ -61,10 +62,6 @@ export interface CaptureListeners {
   readonly hasResult: (tx: Queryable, testId: string) => Promise<boolean>;
   readonly checkAir: CheckAir;
 }
-
-/** SHA-256 in hex, taken beside the thread that answers: a large file takes a while. */
-const sha256Of = async (bytes: Buffer): Promise<string> =>
-  Buffer.from(await subtle.digest('SHA-256', bytes)).toString('hex');
 
 // eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
 export function createCaptureService(
@@ -251,26 +248,14 @@ export function createCaptureService(
       await db.transaction(async (tx) => {
         await lockTest(tx, testId);
         const pull = await pullOf(tx, testId, pullId);
-        const [former] = await tx
-          .update(airReadings)
-          .set({ current: false })
-          .where(and(eq(airReadings.pullId, pullId), eq(airReadings.current, true)))
-          .returning();
-        await tx
-          .insert(airReadings)
-          .values({ id: newId(), pullId, ...air, enteredAt: now(), enteredBy: person.id });
-        await recordAudit(
+        await writeAir(
           tx,
-          now(),
+          { now, newId },
+          inputsChanged,
           person,
-          former ? 'corrected air reading' : 'entered air reading',
-          'test',
-          testId,
-          { pull: pull.label, ...air },
+          { id: pullId, testId, label: pull.label },
+          air,
         );
-        await touched(tx, testId);
-        if (former)
-          await inputsChanged(tx, testId, person, `the air reading of pull ${pull.label} was corrected`);
       });
       await settle(testId);
     },

@@ -12,10 +12,11 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
+import type { AirFileSaid, AirSource } from '../../contract/capture/air-file.ts';
 import type { PullFound } from '../../contract/capture/capture.ts';
 import type { ColumnChoices } from '../../core/capture/pull-file-types.ts';
 import { at, bytea, people } from '../base/tables.ts';
-import { pulls } from '../plan/tables.ts';
+import { pulls, tests } from '../plan/tables.ts';
 import { dynos } from '../register/tables.ts';
 
 /** Raw bytes as they came, named by their SHA-256; immutable by trigger. */
@@ -71,6 +72,27 @@ export const pullFiles = pgTable(
   ],
 );
 
+/** Files of weather stations sent for a test, with what a person said of them; the bytes are raw files like any other. */
+export const airFiles = pgTable(
+  'air_files',
+  {
+    id: uuid().primaryKey(),
+    testId: uuid()
+      .notNull()
+      .references(() => tests.id),
+    sha256: text()
+      .notNull()
+      .references(() => rawFiles.sha256),
+    name: text().notNull(),
+    said: jsonb().$type<AirFileSaid>().notNull(),
+    sentAt: at().notNull(),
+    sentBy: uuid()
+      .notNull()
+      .references(() => people.id),
+  },
+  (t) => [uniqueIndex('air_file_as_said').on(t.testId, t.sha256, t.said)],
+);
+
 /** Air readings; a corrected reading is a new row. */
 export const airReadings = pgTable(
   'air_readings',
@@ -89,8 +111,17 @@ export const airReadings = pgTable(
       .notNull()
       .references(() => people.id),
     current: boolean().notNull().default(true),
+    source: text().$type<AirSource>().notNull().default('typed'),
+    /** The file it was joined from, and the lines on either side of the pull. */
+    airFileId: uuid().references(() => airFiles.id),
+    airLines: integer().array(),
   },
   (t) => [
+    check('air_source_known', sql`${t.source} in ('typed', 'pasted', 'station file')`),
+    check(
+      'air_of_a_file_names_it',
+      sql`(${t.source} = 'station file') = (${t.airFileId} is not null and coalesce(cardinality(${t.airLines}), 0) between 1 and 2)`,
+    ),
     index('readings_of_pull').on(t.pullId),
     uniqueIndex('one_current_reading_a_pull')
       .on(t.pullId)

@@ -2,7 +2,7 @@
  * What the public reads of a claim, put together once, when it is approved: page, evidence and test file, with the
  * names and records of that day. Later changes of the register do not reach it.
  */
-import { eq, inArray } from 'drizzle-orm';
+import { and, eq, inArray } from 'drizzle-orm';
 import type { Claim, ClaimSnapshot, Evidence } from '../../contract/publish/claim.ts';
 import type { TestFile } from '../../contract/judge/test-file.ts';
 import { fitmentName } from '../../contract/register/register.ts';
@@ -11,7 +11,7 @@ import { isRefused, type TestDefinition } from '../../core/judge/analyse-test.ts
 import { resolveReferences } from '../register/references.ts';
 import type { Queryable } from '../base/db.ts';
 import { RefusalError } from '../base/refusals.ts';
-import { pullFiles, rawFiles } from '../capture/tables.ts';
+import { airFiles, airReadings, pullFiles, rawFiles } from '../capture/tables.ts';
 import { analyses } from '../judge/tables.ts';
 import { findTest } from '../plan/repository.ts';
 import { amendmentsShown } from '../plan/plan-document.ts';
@@ -21,9 +21,10 @@ import { publicClaim } from './repository.ts';
 
 type AnalysisRow = typeof analyses.$inferSelect;
 
-/** Decimals of the most exact of some readings, one at least, so that a column reads alike. */
+/** Decimals of the most exact of some readings, one or two, so that a column reads alike. */
 const decimalsOf = (values: readonly number[]): number =>
-  Math.max(1, ...values.map((v) => (String(v).split('.')[1] ?? '').length));
+  Math.min(2, Math.max(1, ...values.map((v) => (String(v).split('.')[1] ?? '').length)));
+const short = (value: number): string => String(Number(value.toFixed(1)));
 
 /** Readings as they were taken, those of one test to the same decimals. */
 function airTexts(pulls: TestDefinition['pulls']): (pull: TestDefinition['pulls'][number]) => string | null {
@@ -35,12 +36,34 @@ function airTexts(pulls: TestDefinition['pulls']): (pull: TestDefinition['pulls'
     const { humidity, pressureHpa, pressureKind } = air;
     const damp =
       humidity.kind === 'relative'
-        ? `${humidity.percent} % RH`
-        : `${humidity.kind} ${humidity.temperatureC} °C`;
+        ? `${short(humidity.percent)} % RH`
+        : `${humidity.kind} ${short(humidity.temperatureC)} °C`;
     const pressure = `${pressureHpa.toFixed(hectopascals)} hPa${pressureKind === 'sea level' ? ' at sea level' : ''}`;
     return `${air.temperatureC.toFixed(degrees)} °C, ${pressure}, ${damp}`;
   };
 }
+
+/** Which readings of a test were joined from a station’s file: its name, hash and lines, by pull. */
+async function airFilesOf(tx: Queryable, testId: string): Promise<Map<string, string>> {
+  const rows = await tx
+    .select({
+      pullId: airReadings.pullId,
+      lines: airReadings.airLines,
+      name: airFiles.name,
+      sha256: airFiles.sha256,
+    })
+    .from(airReadings)
+    .innerJoin(airFiles, eq(airFiles.id, airReadings.airFileId))
+    .where(and(eq(airFiles.testId, testId), eq(airReadings.current, true)));
+  return new Map(
+    rows.map(({ pullId, lines, name, sha256 }) => [
+      pullId,
+      `${name}, ${lines!.length === 1 ? 'line' : 'lines'} ${lines!.join(' and ')}, SHA-256 ${sha256.slice(0, 10)}…`,
+    ]),
+  );
+}
+const withSource = (air: string | null, source: string | undefined): string | null =>
+  air !== null && source !== undefined ? `${air} (${source})` : air;
 
 /** Evidence of a claim from its own analysis; names as references where they are names of parts. */
 // eslint-disable-next-line max-lines-per-function -- one document, field by field
@@ -57,6 +80,7 @@ async function evidenceOf(tx: Queryable, claim: Claim, analysis: AnalysisRow): P
     );
   const { test, vehicle, dyno } = await findTest(tx, claim.testId);
   const pullRows = await tx.select().from(pulls).where(eq(pulls.testId, claim.testId));
+  const joined = await airFilesOf(tx, claim.testId);
   const hashes = definition.pulls.flatMap((p) => (p.file ? [p.file] : []));
   const stored = hashes.length
     ? await tx
@@ -99,7 +123,7 @@ async function evidenceOf(tx: Queryable, claim: Claim, analysis: AnalysisRow): P
         arm: pull.arm,
         counted: pull.counted,
         excluded: pull.excluded ?? null,
-        air: airOf(pull),
+        air: withSource(airOf(pull), joined.get(row.id)),
         factor: own?.factor ?? null,
         peakKw: own?.peakPower?.kw ?? null,
         file: file ? { name: file.name, sha256: file.sha256, size: file.size } : null,

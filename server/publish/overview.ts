@@ -58,7 +58,7 @@ function summaryOf(
 }
 
 function pullShown(
-  { pull, file, size, air }: PullRow,
+  { pull, file, size, air, airFile }: PullRow,
   names: ReadonlyMap<string, string>,
   all: readonly PullRow[],
 ): Pull {
@@ -89,6 +89,8 @@ function pullShown(
           pressureKind: air.pressureKind,
           humidityKind: air.humidityKind,
           humidityValue: air.humidityValue,
+          source: air.source,
+          sourceFile: airFile,
           enteredAt: air.enteredAt.toISOString(),
           enteredBy: name(air.enteredBy),
         }

@@ -1,5 +1,6 @@
 import { api } from './api.ts';
 import { AnalysisStateSchema, type AnalysisState } from '../../contract/judge/analysis.ts';
+import type { AirFileSaid, AirFileShown } from '../../contract/capture/air-file.ts';
 import type { AirRequest, PullFound } from '../../contract/capture/capture.ts';
 import {
   ClaimDetailSchema,
@@ -91,6 +92,23 @@ export const testsApi = api.injectEndpoints({
       }),
       invalidatesTags: (_r, error) => (error ? [] : [...touches]),
     }),
+    sendAirFile: build.mutation<AirFileShown, { testId: string; file: File; said: AirFileSaid }>({
+      query: ({ testId, file, said }) => ({
+        url: `/tests/${testId}/air-files`,
+        method: 'POST',
+        body: file,
+        headers: { 'content-type': 'application/octet-stream' },
+        params: { name: file.name, ...said },
+      }),
+    }),
+    takeAir: build.mutation<void, { testId: string; fileId: string; pullIds: readonly string[] }>({
+      query: ({ testId, fileId, pullIds }) => ({
+        url: `/tests/${testId}/air-files/${fileId}/air`,
+        method: 'POST',
+        body: { pullIds },
+      }),
+      invalidatesTags: (_r, error) => (error ? [] : [...touches]),
+    }),
     setAir: build.mutation<void, OfPull & { air: AirRequest }>({
       query: ({ testId, pullId, air }) => ({
         url: `/tests/${testId}/pulls/${pullId}/air`,
@@ -167,7 +185,9 @@ export const {
   useAnalysisQuery,
   useAttachFileMutation,
   useRereadFileMutation,
+  useSendAirFileMutation,
   useSetAirMutation,
+  useTakeAirMutation,
   useExcludePullMutation,
   useRestorePullMutation,
   useClaimsInfiniteQuery,

@@ -18,6 +18,8 @@ const reading = {
   humidityValue: 48,
   enteredAt: '',
   enteredBy: '',
+  source: 'typed',
+  sourceFile: null,
 } as const;
 
 /** What is sent for cells that are a reading. */

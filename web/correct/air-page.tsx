@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { useOutletContext } from 'react-router';
 import { CAPTURE } from '../../contract/base/roles.ts';
+import type { Pull } from '../../contract/capture/capture.ts';
 import type { TestDetail } from '../../contract/overview.ts';
 import { useSessionQuery } from '../base/api.ts';
 import { useAnalysisQuery } from '../base/endpoints.ts';
@@ -9,6 +10,7 @@ import { Select } from '../base/select.tsx';
 import { Button, Field } from '../base/ui.tsx';
 import { AirTable } from './air-table.tsx';
 import { ArmFactors } from './arm-factors.tsx';
+import { StationFile } from './station-file.tsx';
 import { useAirDraft, type AirKinds } from './use-air-draft.ts';
 
 /** Air of every pull: the reading, the dry pressure, the factor, and what each standard would say. */
@@ -26,34 +28,13 @@ export function AirPage() {
   const draft = useAirDraft(detail.summary.id, session?.person?.id ?? '', pulls, kinds, units);
   const mayEdit = session?.person ? CAPTURE.includes(session.person.role) : false;
   const air = state?.air ?? {};
+  const [station, setStation] = useState(false);
   return (
     <main className="grid gap-4 px-[22px] py-4">
       {mayEdit && (
         <div className="flex flex-wrap items-end gap-4">
           <Kinds kinds={kinds} onChange={setKinds} heightM={detail.dyno.siteHeightM} />
-          <div className="mr-auto flex gap-2 self-end">
-            <Button
-              disabled={!pulls.some(draft.isBare) || !pulls.some(draft.isRead)}
-              onClick={() => draft.fill('before')}
-            >
-              From the pull before
-            </Button>
-            <Button disabled={!pulls.some(draft.isRead)} onClick={() => draft.fill('first')}>
-              Same for all
-            </Button>
-          </div>
-          {draft.changed.length > 0 && (
-            <Button kind="quiet" disabled={draft.saving} onClick={draft.discard}>
-              Drop what is typed
-            </Button>
-          )}
-          <Button
-            kind="main"
-            disabled={draft.changed.length === 0 || draft.saving}
-            onClick={() => void draft.save()}
-          >
-            Save {draft.changed.length || ''} {draft.changed.length === 1 ? 'reading' : 'readings'}
-          </Button>
+          <Deeds pulls={pulls} draft={draft} onStation={() => setStation(true)} />
         </div>
       )}
       {mayEdit && (
@@ -67,9 +48,57 @@ export function AirPage() {
           )}
         </p>
       )}
+      {station && (
+        <StationFile
+          testId={detail.summary.id}
+          pulls={pulls}
+          zone={detail.dyno.timeZone}
+          onClose={() => setStation(false)}
+        />
+      )}
       <AirTable {...{ detail, pulls, air, draft, kinds, units, mayEdit }} />
       <ArmFactors detail={detail} pulls={pulls} air={air} />
     </main>
+  );
+}
+
+/** What can be done with the readings of the table as a whole. */
+function Deeds({
+  pulls,
+  draft,
+  onStation,
+}: {
+  pulls: readonly Pull[];
+  draft: ReturnType<typeof useAirDraft>;
+  onStation: () => void;
+}) {
+  return (
+    <>
+      <div className="mr-auto flex flex-wrap gap-2 self-end">
+        <Button onClick={onStation}>Station file</Button>
+        <Button
+          disabled={!pulls.some(draft.isBare) || !pulls.some(draft.isRead)}
+          onClick={() => draft.fill('before')}
+        >
+          From the pull before
+        </Button>
+        <Button disabled={!pulls.some(draft.isRead)} onClick={() => draft.fill('first')}>
+          Same for all
+        </Button>
+      </div>
+      {draft.changed.length > 0 && (
+        <Button kind="quiet" disabled={draft.saving} onClick={draft.discard}>
+          Drop what is typed
+        </Button>
+      )}
+      <Button
+        kind="main"
+        disabled={draft.changed.length === 0 || draft.saving}
+        onClick={() => void draft.save()}
+      >
+        Save {draft.changed.length || ''} {draft.changed.length === 1 ? 'reading' : 'readings'}
+      </Button>
+    </>
   );
 }
 

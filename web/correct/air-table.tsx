@@ -4,7 +4,7 @@ import type { AirShown } from '../../contract/correct/air.ts';
 import type { Pull } from '../../contract/capture/capture.ts';
 import type { TestDetail } from '../../contract/overview.ts';
 import { STANDARD_NAMES, STANDARDS, type Standard } from '../../core/base/standards.ts';
-import { number, useUnits } from '../base/format.ts';
+import { dayTime, number, useUnits } from '../base/format.ts';
 import { ProblemNote } from '../base/ui.tsx';
 import { AIR_COLUMNS } from './air-columns.ts';
 import type { AirKinds, useAirDraft } from './use-air-draft.ts';
@@ -52,7 +52,10 @@ export function AirTable({
           {pulls.map((pull, row) => (
             <tr key={pull.id}>
               <td className="font-semibold">{pull.label}</td>
-              <td>{detail.arms.find((a) => a.key === pull.arm)?.label ?? pull.arm}</td>
+              <td>
+                {detail.arms.find((a) => a.key === pull.arm)?.label ?? pull.arm}
+                {pull.air && <AirSource air={pull.air} />}
+              </td>
               {AIR_COLUMNS.map((column, k) => (
                 <td key={column}>
                   {mayEdit ? (
@@ -94,6 +97,16 @@ export function AirTable({
     </div>
   );
 }
+
+/** Where the reading came from, and who brought it. */
+const AirSource = ({ air }: { air: NonNullable<Pull['air']> }) => (
+  <span
+    className="block text-[12px] text-soft [overflow-wrap:anywhere]"
+    title={`${air.enteredBy}, ${dayTime(air.enteredAt)}`}
+  >
+    {air.sourceFile ? `joined from ${air.sourceFile}` : air.source}
+  </span>
+);
 
 /** Enter and the arrows lead from cell to cell; sideways from the edge of what is typed, or when all of it is chosen. */
 function stepOf(key: string, { selectionStart: start, selectionEnd: end, value }: HTMLInputElement) {

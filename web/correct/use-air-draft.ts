@@ -19,6 +19,7 @@ export interface AirKinds {
 export interface Cell {
   readonly text: string;
   readonly unit: string;
+  /** Came by paste, not letter by letter. */ readonly pasted?: boolean;
 }
 type Row = Partial<Record<AirColumn, Cell>>;
 type Draft = Readonly<Record<string, Row>>;
@@ -146,7 +147,7 @@ export function useAirDraft(
         rows.map((cell) => ({
           pull: pulls[cell.row],
           column: cell.column,
-          cell: cellOf(cell.column, cell.text),
+          cell: { ...cellOf(cell.column, cell.text), pasted: true },
         })),
       ),
     );
@@ -174,7 +175,8 @@ export function useAirDraft(
       units,
     );
     if ('why' in air) return air.why;
-    const answer = await setAir({ testId, pullId: pull.id, air });
+    const source = AIR_COLUMNS.every((column) => draft[pull.id]?.[column]?.pasted) ? 'pasted' : 'typed';
+    const answer = await setAir({ testId, pullId: pull.id, air: { ...air, source } });
     return 'error' in answer ? problemOf(answer.error).message : undefined;
   };
   const drop = (ids: readonly string[]): void =>

@@ -1,7 +1,7 @@
 import { describe, expect, it, test } from 'vitest';
 import { readAirFile } from '../air-file.ts';
 import { readPullFile } from '../pull-file.ts';
-import type { Quantity } from '../quantities.ts';
+import type { Quantity } from '../../base/quantities.ts';
 import { airCorpus } from './air-corpus.ts';
 import { pullCorpus } from './pull-corpus.ts';
 

@@ -2,7 +2,7 @@
  * Doubts about the samples of a sweep: what a lost decimal point, a swallowed row, a dead sensor or a break in the
  * record leaves behind. Nothing is corrected or left out; what is in doubt is said, and judged by where it lies.
  */
-import type { Quantity } from '../quantities.ts';
+import type { Quantity } from '../../base/quantities.ts';
 import type { PullFile } from '../pull-file-types.ts';
 import { gather } from '../pull-samples.ts';
 import type { Sweep } from '../sweep.ts';

@@ -1,5 +1,5 @@
 /** What a column can hold, in which dimension, and how people call it. */
-import type { Dimension } from '../base/units.ts';
+import type { Dimension } from './units.ts';
 
 export type Quantity =
   | 'time'
