@@ -163,7 +163,9 @@ export async function loadDemo(
     for (const pull of pulls.filter((p) => p.counted).slice(0, captured)) {
       later(6);
       const made = session.test.pulls.find((p) => p.id === pull.label)!;
-      const text = session.files.find((f) => f.path === made.file)!.text;
+      // As the logger of the house writes it: when the recording began stands above the table.
+      const began = new Date(clock - 2 * 60_000).toISOString();
+      const text = `# Recorded: ${began}\n${session.files.find((f) => f.path === made.file)!.text}`;
       await services.capture.attach(operator, id, pull.id, `${pull.label}.csv`, Buffer.from(text), undefined);
       await services.capture.setAir(operator, id, pull.id, {
         temperatureC: made.air!.temperatureC,

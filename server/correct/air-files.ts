@@ -42,7 +42,7 @@ export function createAirFiles(
   /** What the file gives for one pull. */
   function given(
     file: AirFile,
-    pull: { id: string; label: string; recordedText: string | null },
+    pull: { id: string; label: string; fileId: string | null; recordedText: string | null },
     dyno: { timeZone: string; siteHeightM: number },
   ): Given {
     const recorded = pull.recordedText === null ? undefined : readDate(pull.recordedText);
@@ -53,7 +53,14 @@ export function createAirFiles(
       at: at === undefined ? null : new Date(at).toISOString(),
     };
     if (at === undefined)
-      return { ...base, air: null, why: 'Its file does not say at what time it was recorded.' };
+      return {
+        ...base,
+        air: null,
+        why:
+          pull.fileId === null
+            ? 'No file is attached to it yet.'
+            : 'Its file does not say at what time it was recorded.',
+      };
     try {
       const { reading, lines, nearestS } = airAt(file.readings, at);
       const { temperatureC, pressureHpa, humidity } = reading;
@@ -81,6 +88,7 @@ export function createAirFiles(
         id: pulls.id,
         label: pulls.label,
         position: pulls.position,
+        fileId: pullFiles.id,
         recordedText: pullFiles.recordedText,
       })
       .from(pulls)

@@ -66,6 +66,10 @@ export function Joined({
   );
 }
 
+/** How far from the pull a reading was taken. */
+const away = (seconds: number): string =>
+  seconds < 30 ? 'at that moment' : `${number(seconds / 60, 0)} min away`;
+
 /** One reading in the units of the person, with where it stands and what it would replace. */
 function Read({ air, there }: { air: NonNullable<Given['air']>; there: Pull['air'] }) {
   const { temperature, pressure } = useUnits();
@@ -83,10 +87,12 @@ function Read({ air, there }: { air: NonNullable<Given['air']>; there: Pull['air
           : `${degrees(humidity.temperatureC)} ${humidity.kind}`}
       </td>
       <td className="text-[12.5px]">
-        {lines.length === 1
-          ? `line ${lines[0]}, ${number(nearestS / 60, 0)} min away`
-          : `between lines ${lines.join(' and ')}`}
-        {there && <span className="block text-ask">replaces what was {there.source}</span>}
+        {lines.length === 1 ? `line ${lines[0]}, ${away(nearestS)}` : `between lines ${lines.join(' and ')}`}
+        {there && (
+          <span className="block text-ask">
+            replaces what was {there.sourceFile ? `joined from ${there.sourceFile}` : there.source}
+          </span>
+        )}
       </td>
     </>
   );
