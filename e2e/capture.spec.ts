@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { choose, enterAs, filesOf, openTest } from './helpers.ts';
+import { choose, enterAs, filesOf, idOfTest, openTest, testDetail } from './helpers.ts';
 
 test('files that cannot be used are refused with file, place and what to do; a question about columns is answered once', async ({
   page,
@@ -19,7 +19,10 @@ test('files that cannot be used are refused with file, place and what to do; a q
   await expect(refused).toContainText('Export the sheet as CSV');
   await give('p6.csv', text.slice(0, text.lastIndexOf(',', 9000)));
   await expect(refused).toContainText('the file was cut off');
-  await give('p6.csv', pulls[0].buffer);
+  const id = await idOfTest(page, 6);
+  const p1 = (await testDetail(page, id)).pulls.find((p) => p.label === 'p1')!;
+  const stored = await page.request.get(`/api/tests/${id}/pulls/${p1.id}/file`);
+  await give('p6.csv', await stored.body());
   await expect(refused).toContainText('these bytes stand for pull p1 of test 6');
   const large = testInfo.outputPath('p6.csv');
   writeFileSync(large, Buffer.alloc(60 * 1024 * 1024, '1'));
@@ -30,8 +33,13 @@ test('files that cannot be used are refused with file, place and what to do; a q
   await give('p6.csv', text.replace('Torque (N·m)', 'Torque'));
   await expect(refused).toContainText('column “Torque”: The unit of torque is not stated');
   await page.getByRole('button', { name: 'Say which columns' }).click();
-  await choose(page.getByRole('dialog').getByLabel('Torque', { exact: true }), 'Torque');
-  await choose(page.getByLabel('Unit of torque'), 'N·m');
+  const columns = page.getByRole('table', { name: 'Columns of the file' });
+  const torque = columns.getByRole('row').filter({ hasText: /^Torque/ });
+  await expect(torque).toContainText('torque (found)');
+  await expect(torque).toContainText('not stated');
+  await expect(torque.getByRole('cell').nth(1)).toContainText(/\d+\.\d.* · .*\d/);
+  await expect(columns.getByRole('row').filter({ hasText: /^Engine speed/ })).toContainText('rpm (found)');
+  await choose(torque.getByLabel('Unit of Torque'), 'N·m');
   await page.getByRole('button', { name: 'Read it with these columns' }).click();
   await expect(page.getByRole('row').filter({ hasText: 'p6.csv' })).toContainText('usable');
 });

@@ -1,42 +1,19 @@
-import { useEffect, useState } from 'react';
-import { useForm } from 'react-hook-form';
+import { useState } from 'react';
 import { toast } from 'sonner';
-import { problemOf, type Problem } from '../base/api.ts';
 import type { Pull } from '../../contract/capture/capture.ts';
-import { useAttachFileMutation, useRereadFileMutation } from '../base/endpoints.ts';
-import { FormSelect } from '../base/select.tsx';
+import type { ColumnKey } from '../../core/base/quantities.ts';
+import { problemOf, type Problem } from '../base/api.ts';
 import { Dialog } from '../base/dialog.tsx';
-import { Button, Field, ProblemNote } from '../base/ui.tsx';
+import { useAttachFileMutation, useRereadFileMutation } from '../base/endpoints.ts';
+import { Button, ProblemNote } from '../base/ui.tsx';
+import { choicesOf, twice, type Said } from './column-choices.ts';
+import { ColumnsTable } from './columns-table.tsx';
+import { useColumnPreview } from './use-column-preview.ts';
 
-const UNITS = {
-  rpm: ['rpm', 'Hz', 'rad/s', 'krpm'],
-  torque: ['N·m', 'lb·ft', 'kgf·m'],
-  power: ['kW', 'hp', 'PS', 'W'],
-} as const;
-type Key = keyof typeof UNITS;
-const NAMES: Record<Key, string> = { rpm: 'Engine speed', torque: 'Torque', power: 'Power' };
-
-type Chosen = Record<Key, { column: string; unit: string }>;
-const NONE = { column: '', unit: '' };
-const NOTHING_CHOSEN: Chosen = { rpm: NONE, torque: NONE, power: NONE };
-
-/** Column names of a file, from its first lines; good enough to choose from, the server reads it properly. */
-async function headerOf(file: File): Promise<string[]> {
-  const text = await file.slice(0, 8192).text();
-  const rows = text.split(/\r?\n/).map((line) =>
-    line
-      .split(/[;\t|]|,(?!\d)/)
-      .map((cell) => cell.replace(/^"|"$/g, '').trim())
-      .filter(Boolean),
-  );
-  return (
-    rows
-      .filter((row) => row.filter((cell) => /[a-z]/i.test(cell)).length >= 2)
-      .sort((a, b) => b.length - a.length)[0] ?? []
-  );
-}
-
-/** Asks which column is which, and in what unit; the answer is kept for files of the same layout from this dyno. */
+/**
+ * Shows the columns of a file with their first cells and what each looks like, and asks which is which, in what unit;
+ * the answer is kept for files of the same layout from this dyno.
+ */
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function ColumnsDialog({
   testId,
@@ -62,74 +39,44 @@ export function ColumnsDialog({
   const isLoading = sending.isLoading || reading.isLoading;
   const error = sending.error ?? reading.error;
   const name = file?.name ?? stored?.name ?? '';
-  const [header, setHeader] = useState<string[]>(
-    stored
-      ? stored.found.columns.map((c) => c.header)
-      : Array.isArray(problem?.details.columns)
-        ? problem.details.columns.map(String)
-        : [],
-  );
-  const { control, handleSubmit, watch } = useForm<Chosen>({ defaultValues: NOTHING_CHOSEN });
-  const chosen = watch();
-  useEffect(() => {
-    if (!file) return;
-    void headerOf(file).then((found) => {
-      if (found.length > 1) setHeader(found);
-    });
-  }, [file]);
-  const send = handleSubmit(async (said) => {
-    const columns = Object.fromEntries(
-      Object.entries(said)
-        .filter(([, c]) => c.column)
-        .map(([key, c]) => [key, { column: c.column, ...(c.unit ? { unit: c.unit } : {}) }]),
-    );
+  const columns = useColumnPreview({ testId, pullId, file, stored });
+  const [said, setSaid] = useState<Said>({});
+  const double: ColumnKey | undefined = twice(said);
+  const send = async (): Promise<void> => {
+    const chosen = choicesOf(said);
     const answer = file
-      ? await attach({ testId, pullId, file, columns })
-      : await reread({ testId, pullId, columns });
+      ? await attach({ testId, pullId, file, columns: chosen })
+      : await reread({ testId, pullId, columns: chosen });
     if ('error' in answer) return;
     toast.success(
       `${name} ${file ? 'attached' : 'read in the other way'}; the columns are remembered for this dyno.`,
     );
     onDone();
-  });
+  };
   return (
-    <Dialog open onClose={onClose} title={`Columns of ${name}`}>
-      <form className="grid gap-3" onSubmit={(event) => void send(event)}>
+    <Dialog open onClose={onClose} title={`Columns of ${name}`} wide>
+      <form
+        className="grid gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void send();
+        }}
+      >
         <p className="text-soft">
           {problem?.message ??
             'The stored bytes stay as they are; they are read again. What rests ' +
               'on them is evaluated again, and a published claim goes stale.'}
         </p>
-        {(Object.keys(UNITS) as Key[]).map((key) => (
-          <div key={key} className="grid grid-cols-[1fr_130px] gap-2">
-            <Field label={NAMES[key]}>
-              <FormSelect control={control} name={`${key}.column`}>
-                <option value="">as found</option>
-                {header.map((h) => (
-                  <option key={h}>{h}</option>
-                ))}
-              </FormSelect>
-            </Field>
-            <Field label="Unit">
-              <FormSelect
-                aria-label={`Unit of ${NAMES[key].toLowerCase()}`}
-                control={control}
-                name={`${key}.unit`}
-              >
-                <option value="">as stated</option>
-                {UNITS[key].map((u) => (
-                  <option key={u}>{u}</option>
-                ))}
-              </FormSelect>
-            </Field>
-          </div>
-        ))}
+        <ColumnsTable columns={columns} said={said} onSay={setSaid} />
+        {double && (
+          <ProblemNote message="Two columns are said to hold the same: leave one as it was found." />
+        )}
         {error !== undefined && <ProblemNote message={problemOf(error).message} />}
         <div className="flex gap-2">
           <Button
             kind="main"
             type="submit"
-            disabled={isLoading || !Object.values(chosen).some((c) => c.column)}
+            disabled={isLoading || double !== undefined || Object.keys(choicesOf(said)).length === 0}
           >
             Read it with these columns
           </Button>

@@ -45,7 +45,7 @@ export function AirTable({
     cell.focus();
   };
   return (
-    <div className="overflow-x-auto">
+    <div tabIndex={0} role="group" aria-label="Air of each pull" className="overflow-x-auto">
       <table ref={table} className="ledger">
         <Head standard={standard} relative={kinds.humidityKind === 'relative'} units={units} />
         <tbody>
