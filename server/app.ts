@@ -19,6 +19,7 @@ import { createPersonOf, signInRoutes } from './base/sign-in.ts';
 import { isBuilt, webAssets, webFiles } from './base/web-files.ts';
 import { webSession } from './base/web-session.ts';
 import { createAirFiles } from './correct/air-files.ts';
+import { createChannels } from './correct/channels.ts';
 import { correctRoutes } from './correct/routes.ts';
 import { captureRoutes } from './capture/routes.ts';
 import { createCaptureService } from './capture/service.ts';
@@ -79,6 +80,7 @@ export function createServices(needs: Needs) {
     plan,
     schedule: createScheduleService(needs),
     capture,
+    channels: createChannels(needs),
     air: createAirFiles(needs, {
       inputsChanged: (...change) => publish.markStale(...change),
       settle: (testId) => publish.settle(testId),
@@ -110,7 +112,7 @@ export function createRoutes(needs: Needs, options: AppOptions): Route[] {
     ...planRoutes(services.plan, needs),
     ...calendarRoutes(services.schedule, needs),
     ...captureRoutes(services.capture),
-    ...correctRoutes(services.air),
+    ...correctRoutes(services.air, services.channels),
     ...judgeRoutes(services.judge),
     ...publishRoutes(services.publish, services.overview, services.coverage, needs),
   ];

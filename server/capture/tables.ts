@@ -7,6 +7,7 @@ import {
   integer,
   jsonb,
   pgTable,
+  primaryKey,
   text,
   unique,
   uniqueIndex,
@@ -14,6 +15,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import type { AirFileSaid, AirSource } from '../../contract/capture/air-file.ts';
 import type { PullFound } from '../../contract/capture/capture.ts';
+import type { Quantity } from '../../core/base/quantities.ts';
 import type { ColumnChoices } from '../../core/capture/pull-file-types.ts';
 import { at, bytea, people } from '../base/tables.ts';
 import { pulls, tests } from '../plan/tables.ts';
@@ -69,6 +71,26 @@ export const pullFiles = pgTable(
     uniqueIndex('one_current_pull_a_file')
       .on(t.sha256)
       .where(sql`${t.current}`),
+  ],
+);
+
+/**
+ * Channels of a pull file in internal units, derived from its bytes by a reading that is named: little-endian doubles,
+ * one a sample. Never changed; another reading stands beside.
+ */
+export const pullChannels = pgTable(
+  'pull_channels',
+  {
+    pullFileId: uuid()
+      .notNull()
+      .references(() => pullFiles.id),
+    reading: text().notNull(),
+    quantity: text().$type<Quantity>().notNull(),
+    values: bytea().notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.pullFileId, t.reading, t.quantity] }),
+    check('whole_doubles', sql`octet_length(${t.values}) > 0 and octet_length(${t.values}) % 8 = 0`),
   ],
 );
 

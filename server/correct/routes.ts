@@ -6,6 +6,7 @@ import { AirError } from '../../core/base/errors.ts';
 import { MAX_AIR_FILE_BYTES } from '../../core/capture/air-file.ts';
 import { rawBody } from '../base/raw-body.ts';
 import { uuidParam, type Route } from '../base/routing.ts';
+import type { ChannelsService } from './channels.ts';
 import type { AirFiles } from './air-files.ts';
 
 /** Files that are held in memory at once. */
@@ -25,7 +26,28 @@ const airBytes = (req: Request, file: string): Promise<Buffer> =>
     () => new AirError('AIR_FILE_UNREADABLE', 'The upload broke off.', 'Send the file again.', { file }),
   );
 
-export const correctRoutes = (service: AirFiles, uploads = pLimit(AT_ONCE)): Route[] => [
+// eslint-disable-next-line max-lines-per-function -- a table of routes, a few lines each
+export const correctRoutes = (
+  service: AirFiles,
+  channels: ChannelsService,
+  uploads = pLimit(AT_ONCE),
+): Route[] => [
+  {
+    method: 'get',
+    path: '/tests/:testId/channels',
+    access: SIGNED_IN,
+    handle: async (req, res, { person }) => {
+      res.json(await channels.ofTest(person, uuidParam(req, 'testId')));
+    },
+  },
+  {
+    method: 'get',
+    path: '/tests/:testId/pulls/:pullId/channels',
+    access: SIGNED_IN,
+    handle: async (req, res, { person }) => {
+      res.json(await channels.ofPull(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId')));
+    },
+  },
   {
     method: 'post',
     path: '/tests/:testId/air-files',

@@ -1,5 +1,6 @@
 import { api } from './api.ts';
 import { AnalysisStateSchema, type AnalysisState } from '../../contract/judge/analysis.ts';
+import { ChannelsSchema, type TestChannels } from '../../contract/capture/channels.ts';
 import type { AirFileSaid, AirFileShown } from '../../contract/capture/air-file.ts';
 import type { AirRequest, PullFound } from '../../contract/capture/capture.ts';
 import {
@@ -91,6 +92,11 @@ export const testsApi = api.injectEndpoints({
         body: columns,
       }),
       invalidatesTags: (_r, error) => (error ? [] : [...touches]),
+    }),
+    channels: build.query<TestChannels, string>({
+      query: (id) => `/tests/${id}/channels`,
+      responseSchema: read(ChannelsSchema),
+      providesTags: ['Test'],
     }),
     sendAirFile: build.mutation<AirFileShown, { testId: string; file: File; said: AirFileSaid }>({
       query: ({ testId, file, said }) => ({
@@ -185,6 +191,7 @@ export const {
   useAnalysisQuery,
   useAttachFileMutation,
   useRereadFileMutation,
+  useChannelsQuery,
   useSendAirFileMutation,
   useSetAirMutation,
   useTakeAirMutation,
