@@ -25,3 +25,14 @@ test('what the logger recorded is drawn channel by channel, and read at one engi
     '°C',
   );
 });
+
+test('the same test is worked out under every standard, the planned one marked', async ({ page }) => {
+  await enterAs(page, /Maren Holt/);
+  await openTest(page, 3, 'Air');
+  const section = page.getByRole('region', { name: 'Under every standard' });
+  await section.getByRole('button', { name: 'Work it out' }).click();
+  const rows = section.getByRole('row');
+  await expect(rows).toHaveCount(7);
+  await expect(rows.filter({ hasText: 'as planned' })).toContainText('SAE J1349');
+  await expect(rows.filter({ hasText: 'DIN 70020' })).toContainText(/[+−]0\.\d\d points/);
+});

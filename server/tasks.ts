@@ -1,11 +1,11 @@
 /** Every task that threads can be asked for, by name. */
 import { perform, type Done, type Task } from './base/threads.ts';
 import { readAirTask, readPullTask } from './capture/tasks.ts';
-import { analyseTask } from './judge/tasks.ts';
+import { analyseTask, byStandardTask } from './judge/tasks.ts';
 import { readTableTask } from './register/tasks.ts';
 
 const tasks = new Map(
-  [readPullTask, readAirTask, readTableTask, analyseTask].map((task) => [
+  [readPullTask, readAirTask, readTableTask, analyseTask, byStandardTask].map((task) => [
     task.name,
     task as unknown as Task<never[], unknown>,
   ]),

@@ -11,4 +11,12 @@ export const judgeRoutes = (service: JudgeService): Route[] => [
       res.json(await service.state(uuidParam(req, 'testId'), person));
     },
   },
+  {
+    method: 'get',
+    path: '/tests/:testId/standards',
+    access: SIGNED_IN,
+    handle: async (req, res, { person }) => {
+      res.json(await service.byStandard(uuidParam(req, 'testId'), person));
+    },
+  },
 ];

@@ -1,6 +1,7 @@
 import { and, desc, eq, inArray } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { AirShown } from '../../contract/correct/air.ts';
+import type { ByStandard } from '../../contract/judge/by-standard.ts';
 import type { AnalysisState } from '../../contract/judge/analysis.ts';
 import { glyphOf } from '../../core/compare/glyph.ts';
 import { EvidentiaError } from '../../core/base/errors.ts';
@@ -17,7 +18,7 @@ import type { PullRow } from '../capture/repository.ts';
 import { airReadingOf } from '../capture/service.ts';
 import { rawFiles } from '../capture/tables.ts';
 import { engineOf, readInputs, type Inputs } from './inputs.ts';
-import { analyseTask } from './tasks.ts';
+import { analyseTask, byStandardTask } from './tasks.ts';
 import { contrastRows } from './contrast-rows.ts';
 import { analyses, analysisInputs, contrasts, failedAnalyses } from './tables.ts';
 
@@ -79,7 +80,8 @@ export function createJudgeService({ db, now, newId, softwareVersion, log, threa
   const setCurrent = (tx: Queryable, testId: string, analysisId: string) =>
     tx.update(tests).set({ currentAnalysisId: analysisId }).where(eq(tests.id, testId));
 
-  async function compute(inputs: Inputs): Promise<TestAnalysis> {
+  /** Raw bytes of the files of a test, by hash. */
+  async function bytesOf(inputs: Inputs): Promise<Map<string, Buffer>> {
     const hashes = inputs.definition.pulls.flatMap((pull) => (pull.file ? [pull.file] : []));
     const stored = hashes.length
       ? await db
@@ -87,7 +89,10 @@ export function createJudgeService({ db, now, newId, softwareVersion, log, threa
           .from(rawFiles)
           .where(inArray(rawFiles.sha256, hashes))
       : [];
-    const bytes = new Map(stored.map((file) => [file.sha256, file.bytes]));
+    return new Map(stored.map((file) => [file.sha256, file.bytes]));
+  }
+  async function compute(inputs: Inputs): Promise<TestAnalysis> {
+    const bytes = await bytesOf(inputs);
     const started = performance.now();
     const analysis = await threads.run(analyseTask, inputs.definition, bytes, inputs.policy);
     log.info({ testId: inputs.row.test.id, ms: Math.round(performance.now() - started) }, 'analysed');
@@ -193,6 +198,20 @@ export function createJudgeService({ db, now, newId, softwareVersion, log, threa
         ? undefined
         : await analysisOf(tx, testId, inputs.hash);
       return analysis ? { inputs, analysis } : { inputs };
+    },
+
+    /** What every standard would say of the present inputs; nothing of it is kept, and nothing can be claimed from it. */
+    async byStandard(testId: string, person: Person): Promise<ByStandard> {
+      const inputs = await inputsOf(db, testId, person);
+      const missing = missingFor(inputs.pullRows);
+      if (missing.length > 0)
+        throw conflict(
+          'NOT_COMPLETE',
+          `The test waits for ${missing.join(', ')}.`,
+          'Look again when every pull has its file and its air.',
+        );
+      const all = await threads.run(byStandardTask, inputs.definition, await bytesOf(inputs), inputs.policy);
+      return { standards: all.map((under) => ({ ...under, gains: [...under.gains] })) };
     },
 
     /** The analysis of the present inputs with the air of every pull, or what it waits for. */

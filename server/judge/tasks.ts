@@ -1,4 +1,5 @@
 import { analyseTest, type TestAnalysis } from '../../core/judge/analyse-test.ts';
+import { underEveryStandard, type UnderStandard } from '../../core/judge/by-standard.ts';
 import type { Policy } from '../../core/base/policy.ts';
 import type { TestDefinition } from '../../core/capture/test-definition.ts';
 import type { Task } from '../base/threads.ts';
@@ -10,4 +11,13 @@ export const analyseTask: Task<
 > = {
   name: 'analyse',
   work: (definition, files, policy) => analyseTest(definition, (file) => files.get(file), { policy }),
+};
+
+/** Analyses a test once under every correction standard. */
+export const byStandardTask: Task<
+  [definition: TestDefinition, files: ReadonlyMap<string, Uint8Array>, policy: Policy],
+  UnderStandard[]
+> = {
+  name: 'by standard',
+  work: (definition, files, policy) => underEveryStandard(definition, (file) => files.get(file), policy),
 };

@@ -2,6 +2,7 @@ import { api } from './api.ts';
 import { AnalysisStateSchema, type AnalysisState } from '../../contract/judge/analysis.ts';
 import { ChannelsSchema, type TestChannels } from '../../contract/capture/channels.ts';
 import type { AirFileSaid, AirFileShown } from '../../contract/capture/air-file.ts';
+import { ByStandardSchema, type ByStandard } from '../../contract/judge/by-standard.ts';
 import type { AirRequest, PullFound } from '../../contract/capture/capture.ts';
 import {
   ClaimDetailSchema,
@@ -92,6 +93,11 @@ export const testsApi = api.injectEndpoints({
         body: columns,
       }),
       invalidatesTags: (_r, error) => (error ? [] : [...touches]),
+    }),
+    byStandard: build.query<ByStandard, string>({
+      query: (id) => `/tests/${id}/standards`,
+      responseSchema: read(ByStandardSchema),
+      providesTags: ['Analysis'],
     }),
     channels: build.query<TestChannels, string>({
       query: (id) => `/tests/${id}/channels`,
@@ -191,6 +197,7 @@ export const {
   useAnalysisQuery,
   useAttachFileMutation,
   useRereadFileMutation,
+  useByStandardQuery,
   useChannelsQuery,
   useSendAirFileMutation,
   useSetAirMutation,

@@ -9,6 +9,7 @@ import { useUnits } from '../base/format.ts';
 import { Select } from '../base/select.tsx';
 import { Button, Field } from '../base/ui.tsx';
 import { AirTable } from './air-table.tsx';
+import { UnderEveryStandard } from './by-standard.tsx';
 import { ArmFactors } from './arm-factors.tsx';
 import { StationFile } from './station-file.tsx';
 import { useAirDraft, type AirKinds } from './use-air-draft.ts';
@@ -58,6 +59,7 @@ export function AirPage() {
       )}
       <AirTable {...{ detail, pulls, air, draft, kinds, units, mayEdit }} />
       <ArmFactors detail={detail} pulls={pulls} air={air} />
+      {state?.analysis && <UnderEveryStandard detail={detail} />}
     </main>
   );
 }

@@ -1,0 +1,66 @@
+/** The same test under every correction standard: how much the gain hangs on the choice. Never mixed within a test. */
+import { EvidentiaError } from '../base/errors.ts';
+import type { Policy } from '../base/policy.ts';
+import { STANDARDS, type Standard } from '../base/standards.ts';
+import type { PullFile } from '../capture/pull-file-types.ts';
+import type { TestDefinition } from '../capture/test-definition.ts';
+import { isRefused } from '../compare/result.ts';
+import { analyseTest } from './analyse-test.ts';
+
+/** The gain of one arm under one standard. Per cent of the baseline, kW at the wheel, rpm. */
+export interface GainUnder {
+  readonly arm: string;
+  readonly average: { readonly gain: number; readonly lower: number; readonly upper: number };
+  readonly upToPct: number;
+  readonly upToKw: number;
+  readonly upToRpm: number;
+}
+export interface UnderStandard {
+  readonly standard: Standard;
+  /** Empty where the standard does not cover this engine, with the reason. */
+  readonly gains: readonly GainUnder[];
+  readonly why: string | null;
+}
+
+/**
+ * Analyses the test once under each standard, with everything else as it is. Files are read once.
+ *
+ * @param readFile bytes of a file named in the definition; undefined when it is not there
+ */
+export function underEveryStandard(
+  test: TestDefinition,
+  readFile: (file: string) => Uint8Array | undefined,
+  policy: Policy,
+): UnderStandard[] {
+  let parsed: ReadonlyMap<string, PullFile> | undefined;
+  return STANDARDS.map((standard) => {
+    try {
+      const analysis = analyseTest({ ...test, standard }, readFile, {
+        policy,
+        ...(parsed ? { parsed } : {}),
+      });
+      parsed ??= analysis.files;
+      const gains = analysis.result.contrasts.flatMap((c): GainUnder[] =>
+        isRefused(c)
+          ? []
+          : [
+              {
+                arm: c.arm,
+                average: {
+                  gain: c.relative.bandAverage.gain,
+                  lower: c.relative.bandAverage.lower,
+                  upper: c.relative.bandAverage.upper,
+                },
+                upToPct: c.relative.upTo.gain,
+                upToKw: c.power.upTo.gain,
+                upToRpm: c.power.upTo.rpm,
+              },
+            ],
+      );
+      return { standard, gains, why: gains.length > 0 ? null : 'No contrast of this test can be computed.' };
+    } catch (error) {
+      if (error instanceof EvidentiaError) return { standard, gains: [], why: error.what };
+      throw error;
+    }
+  });
+}

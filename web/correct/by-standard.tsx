@@ -1,0 +1,115 @@
+import clsx from 'clsx';
+import { useState } from 'react';
+import type { ByStandard } from '../../contract/judge/by-standard.ts';
+import type { TestDetail } from '../../contract/overview.ts';
+import { signedGain, signedUpper } from '../../core/base/rounding.ts';
+import { STANDARD_NAMES } from '../../core/base/standards.ts';
+import { useByStandardQuery } from '../base/endpoints.ts';
+import { number, rpm, useUnits } from '../base/format.ts';
+import { Button, Loading, ProblemNote } from '../base/ui.tsx';
+
+/** The same test under every standard, when somebody asks: how much of the gain is the choice of the correction. */
+export function UnderEveryStandard({ detail }: { detail: TestDetail }) {
+  const [asked, setAsked] = useState(false);
+  return (
+    <section aria-label="Under every standard">
+      <h2>The same test under every standard</h2>
+      <p className="mb-2 max-w-[78ch] text-[12.5px] text-soft">
+        Everything else as it is. Only what was planned
+        {detail.plan.standard === 'none' ? '' : `, ${STANDARD_NAMES[detail.plan.standard]},`} can be claimed;
+        the others are never mixed with it.
+      </p>
+      {asked ? <Asked detail={detail} /> : <Button onClick={() => setAsked(true)}>Work it out</Button>}
+    </section>
+  );
+}
+
+function Asked({ detail }: { detail: TestDetail }) {
+  const { data, error, refetch } = useByStandardQuery(detail.summary.id);
+  if (error) return <ProblemNote error={error} again={() => void refetch()} />;
+  if (!data) return <Loading what="the test under every standard" />;
+  return <Table detail={detail} standards={data.standards} />;
+}
+
+type Under = ByStandard['standards'][number];
+
+function Table({ detail, standards }: { detail: TestDetail; standards: readonly Under[] }) {
+  const planned = standards.find((u) => u.standard === detail.plan.standard);
+  const label = (arm: string): string => detail.arms.find((a) => a.key === arm)?.label ?? arm;
+  return (
+    <div tabIndex={0} role="group" aria-label="Gains under every standard" className="overflow-x-auto">
+      <table className="ledger">
+        <thead>
+          <tr>
+            <th>Standard</th>
+            <th>Arm</th>
+            <th className="num">Average, %</th>
+            <th className="num">Interval, %</th>
+            <th className="num">Against the plan’s</th>
+            <th className="num">Up to, wheel</th>
+          </tr>
+        </thead>
+        <tbody>
+          {standards.map((under) =>
+            under.gains.length === 0 ? (
+              <tr key={under.standard} className="text-soft">
+                <td>{STANDARD_NAMES[under.standard]}</td>
+                <td colSpan={5}>{under.why}</td>
+              </tr>
+            ) : (
+              under.gains.map((gain) => (
+                <GainRow
+                  key={under.standard + gain.arm}
+                  standard={under.standard}
+                  arm={label(gain.arm)}
+                  gain={gain}
+                  planned={planned?.gains.find((g) => g.arm === gain.arm)}
+                  isPlanned={under === planned}
+                />
+              ))
+            ),
+          )}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+/** Signed, but for what rounds to nothing. */
+const pointsApart = (points: number): string =>
+  Math.abs(points) < 0.005 ? number(0, 2) : `${points < 0 ? '−' : '+'}${number(Math.abs(points), 2)}`;
+
+function GainRow({
+  standard,
+  arm,
+  gain,
+  planned,
+  isPlanned,
+}: {
+  standard: Under['standard'];
+  arm: string;
+  gain: Under['gains'][number];
+  planned: Under['gains'][number] | undefined;
+  isPlanned: boolean;
+}) {
+  const { power } = useUnits();
+  const { average, upToKw, upToRpm } = gain;
+  const apart = planned ? average.gain - planned.average.gain : NaN;
+  return (
+    <tr className={clsx(isPlanned && 'font-semibold')}>
+      <td>
+        {STANDARD_NAMES[standard]}
+        {isPlanned && <span className="block text-[12px] font-normal text-soft">as planned</span>}
+      </td>
+      <td>{arm}</td>
+      <td className="num">{signedGain(average.gain)}</td>
+      <td className="num">
+        {signedGain(average.lower)} to {signedUpper(average.upper)}
+      </td>
+      <td className="num">{isPlanned || Number.isNaN(apart) ? '' : `${pointsApart(apart)} points`}</td>
+      <td className="num">
+        {signedGain(power.of(upToKw))} {power.unit} at {rpm(upToRpm)}
+      </td>
+    </tr>
+  );
+}
