@@ -6,6 +6,9 @@ import { defineConfig } from 'vite';
 const SHARED =
   /\/(core\/base\/(rounding|grouped|units|standards)|core\/compare\/result|web\/compare\/standings|web\/base\/(ui|format|told|retold|shown-dates|download|preferences))\.tsx?$/;
 
+/** The ribbon and its parts, which never come apart. */
+const RIBBON = /\/web\/compare\/(gain-ribbon|ribbon-parts|ribbon-scales)\.tsx?$/;
+
 export default defineConfig({
   root: 'web',
   plugins: [react(), tailwindcss()],
@@ -13,7 +16,16 @@ export default defineConfig({
     outDir: '../dist/web',
     emptyOutDir: true,
     chunkSizeWarningLimit: 1200,
-    rolldownOptions: { output: { codeSplitting: { groups: [{ name: 'ui', test: SHARED }] } } },
+    rolldownOptions: {
+      output: {
+        codeSplitting: {
+          groups: [
+            { name: 'ui', test: SHARED },
+            { name: 'ribbon', test: RIBBON },
+          ],
+        },
+      },
+    },
   },
   server: { proxy: { '/api': 'http://127.0.0.1:4780' } },
 });

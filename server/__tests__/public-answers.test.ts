@@ -49,6 +49,11 @@ describe('public answers', () => {
     expect(plain.headers.get('content-encoding')).toBeNull();
     expect(await plain.json()).toEqual(first.body);
     expect(plain.headers.get('etag')).toBe(etag);
+    for (const encoding of ['br', 'gzip']) {
+      const small = await fetch(there + PATH, { headers: { 'accept-encoding': encoding } });
+      expect(small.headers.get('content-encoding')).toBe(encoding);
+      expect(await small.json()).toEqual(first.body);
+    }
   });
 
   it('move with the claim at every server: published, in question, withdrawn', async () => {

@@ -3,7 +3,7 @@ import type { TestResult } from '../../core/judge/analyse-test.ts';
 import type { Evidence } from '../../contract/publish/claim.ts';
 
 /** Far finer than any line or read-out, and a third of the bytes of full precision. */
-const near = (value: number): number => Number(value.toPrecision(8));
+const near = (value: number): number => Number(value.toPrecision(6));
 const asDrawn = ({ rpm, gain, lower, upper }: CurvePoint): CurvePoint => ({
   rpm,
   gain: near(gain),

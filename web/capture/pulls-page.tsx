@@ -65,7 +65,11 @@ export function PullsPage() {
         }}
       />
       <Accounting
-        pulls={detail.pulls}
+        pulls={detail.pulls.map(({ counted, file, excluded }) => ({
+          counted,
+          captured: file !== null,
+          excluded: excluded?.reason ?? null,
+        }))}
         analysed={state?.analysis ? [...results.values()].filter((p) => p.counted && !p.excluded).length : 0}
       />
       {detail.pulls.some((p) => p.file) && (

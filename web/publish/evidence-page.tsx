@@ -7,6 +7,7 @@ import { isRefused } from '../../core/compare/result.ts';
 import { useEvidenceQuery } from '../base/public-endpoints.ts';
 import { bytes, dayTime, number, useUnits } from '../base/format.ts';
 import { buttonClass, Loading, ProblemNote } from '../base/ui.tsx';
+import { Accounting } from '../capture/accounting.tsx';
 import { GainRibbon } from '../compare/gain-ribbon.tsx';
 import { ClaimMark, InReadersUnit } from './claim-card.tsx';
 import { Told } from '../base/told.tsx';
@@ -106,6 +107,12 @@ function EvidenceView({ evidence, code }: { evidence: Evidence; code: string }) 
           <Download size={13} aria-hidden />
           Test file, to compute it yourself
         </a>
+      </div>
+      <div className="mb-3">
+        <Accounting
+          pulls={pulls.map(({ counted, file, excluded }) => ({ counted, captured: file !== null, excluded }))}
+          analysed={pulls.filter((p) => p.counted && !p.excluded && p.peakKw !== null).length}
+        />
       </div>
       <div className="overflow-x-auto">
         <table className="ledger">
