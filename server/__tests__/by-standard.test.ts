@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { ByStandard } from '../../contract/judge/by-standard.ts';
+import type { ByStandard } from '../../contract/correct/by-standard.ts';
 import { STANDARDS } from '../../core/base/standards.ts';
 import { isRefused } from '../../core/compare/result.ts';
 import { startApp, type Ask, type TestApp } from './app.ts';

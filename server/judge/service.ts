@@ -1,7 +1,7 @@
 import { and, desc, eq, inArray } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { AirShown } from '../../contract/correct/air.ts';
-import type { ByStandard } from '../../contract/judge/by-standard.ts';
+import type { ByStandard } from '../../contract/correct/by-standard.ts';
 import type { AnalysisState } from '../../contract/judge/analysis.ts';
 import { glyphOf } from '../../core/compare/glyph.ts';
 import { EvidentiaError } from '../../core/base/errors.ts';

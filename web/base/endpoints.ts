@@ -2,7 +2,7 @@ import { api } from './api.ts';
 import { AnalysisStateSchema, type AnalysisState } from '../../contract/judge/analysis.ts';
 import { ChannelsSchema, type TestChannels } from '../../contract/capture/channels.ts';
 import type { AirFileSaid, AirFileShown } from '../../contract/capture/air-file.ts';
-import { ByStandardSchema, type ByStandard } from '../../contract/judge/by-standard.ts';
+import { ByStandardSchema, type ByStandard } from '../../contract/correct/by-standard.ts';
 import type { AirRequest, PullFound } from '../../contract/capture/capture.ts';
 import {
   ClaimDetailSchema,

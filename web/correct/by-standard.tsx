@@ -1,6 +1,6 @@
 import clsx from 'clsx';
 import { useState } from 'react';
-import type { ByStandard } from '../../contract/judge/by-standard.ts';
+import type { ByStandard } from '../../contract/correct/by-standard.ts';
 import type { TestDetail } from '../../contract/overview.ts';
 import { signedGain, signedUpper } from '../../core/base/rounding.ts';
 import { STANDARD_NAMES } from '../../core/base/standards.ts';
