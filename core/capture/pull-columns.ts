@@ -2,6 +2,7 @@ import { PullFileError } from '../base/errors.ts';
 import { UNITS, type Unit } from '../base/units.ts';
 import { type ColumnGuess, readHeader, TOLD_BY } from './columns.ts';
 import { DIMENSION_OF, QUANTITY_NAMES, type ColumnKey, type Quantity } from '../base/quantities.ts';
+import { mayBeReading } from './header-words.ts';
 import { readUnit } from './unit-spellings.ts';
 import { numberStyle, numberReader, looksNumeric, type NumberStyle, looksMissing } from './numbers.ts';
 import type { ColumnChoice, FoundColumn, PullFileOptions } from './pull-file-types.ts';
@@ -12,6 +13,8 @@ export interface Resolved {
   all: FoundColumn[];
   used: Map<Quantity, { index: number; unit: Unit | null; header: string; gauge?: boolean | undefined }>;
   style: NumberStyle;
+  /** Columns that somebody said hold something else than their name says. */
+  renamed: { header: string; quantity: Quantity; byName: Quantity | null }[];
   /** Columns whose stated unit somebody has overruled. */
   overruled: { header: string; stated: string; read: string }[];
   /** Columns whose name and unit cannot both be right, as they stand in the file. */
@@ -89,6 +92,7 @@ export function resolveColumns(
   const unitFrom = new Map<number, FoundColumn['unitFrom']>();
   const chosen = new Set<number>();
   const overruled: Resolved['overruled'] = [];
+  const renamed: Resolved['renamed'] = [];
   for (const [key, choice] of Object.entries(options.columns ?? {}) as [
     ColumnKey,
     ColumnChoice | undefined,
@@ -124,6 +128,9 @@ export function resolveColumns(
       unit = named;
       unitFrom.set(index, 'caller');
     }
+    const byName = guesses[index].quantity ?? null;
+    if (byName === null ? !mayBeReading(guesses[index].name, 'other') : byName !== quantity)
+      renamed.push({ header: layout.header[index], quantity, byName });
     used.set(quantity, { index, unit, header: layout.header[index] });
     chosen.add(index);
   }
@@ -169,7 +176,7 @@ export function resolveColumns(
   const contradicted = guesses.flatMap(({ stray, quantity }, index) =>
     stray && quantity ? [{ header: layout.header[index], unit: stray.id, quantity }] : [],
   );
-  return { all, used, style, overruled, contradicted, several };
+  return { all, used, style, renamed, overruled, contradicted, several };
 }
 /** Fills in units that the values decide beyond doubt, and asks for those that matter and cannot be told. */
 

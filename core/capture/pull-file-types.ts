@@ -34,6 +34,7 @@ export interface PullFinding {
   readonly code:
     | 'TIME_NOT_RISING'
     | 'POWER_TORQUE_MISMATCH'
+    | 'COLUMN_NOT_AS_NAMED'
     | 'UNIT_NOT_AS_STATED'
     | 'UNIT_OF_ANOTHER_KIND'
     | 'SAMPLES_DROPPED'

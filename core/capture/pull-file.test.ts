@@ -292,6 +292,17 @@ describe('a head whose name and unit cannot both be right', () => {
     ['Time (kW),Engine speed (rpm),Torque (N·m)', 'Time (kW)'],
   ])('%j is told', (header, column) => expect(found(header)).toEqual([['UNIT_OF_ANOTHER_KIND', column]]));
   it('one that can be is not', () => expect(found('Time (s),Engine speed (rpm),Torque (lb-ft)')).toEqual([]));
+  it('a column that somebody says holds something else than its name is told', () => {
+    const said = (column: string) =>
+      found('Target torque (Nm),Engine speed (rpm),Torque (N·m)', { columns: { torque: { column } } });
+    expect(said('Target torque')).toEqual([['COLUMN_NOT_AS_NAMED', 'Target torque (Nm)']]);
+    expect(said('Torque')).toEqual([]);
+    expect(
+      found('Channel 7,Engine speed (rpm),Power', {
+        columns: { torque: { column: 'Power', unit: 'N·m' }, throttle: { column: 'Channel 7' } },
+      }),
+    ).toEqual([['COLUMN_NOT_AS_NAMED', 'Power']]);
+  });
   it('a unit that somebody overrules is told, too', () =>
     expect(
       found('Time (s),Engine speed (rpm),Torque (lb-ft)', {

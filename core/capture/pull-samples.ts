@@ -240,6 +240,15 @@ export function readSamples(
   }
   const odd = oddRowsFinding(oddRows, bodyRows, firstOdd);
   const findings: PullFinding[] = odd ? [odd] : [];
+  for (const { header, quantity, byName } of columns.renamed)
+    findings.push({
+      code: 'COLUMN_NOT_AS_NAMED',
+      message:
+        `“${header}” is read as ${QUANTITY_NAMES[quantity]} because somebody said so; by its name it is ` +
+        `${byName ? QUANTITY_NAMES[byName] : 'not the reading itself'}.`,
+      line: layout.headerRow + 1,
+      column: header,
+    });
   for (const { header, stated, read } of columns.overruled)
     findings.push({
       code: 'UNIT_NOT_AS_STATED',

@@ -1,18 +1,21 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Evidence } from '../../contract/publish/claim.ts';
 import type { AirFileShown } from '../../contract/capture/air-file.ts';
 import { startApp, type Ask, type TestApp } from './app.ts';
-import { detailOf, madeSession, type MadeSession } from './made-session.ts';
+import { detailOf, madeSession, publish, type MadeSession } from './made-session.ts';
 
 interface Refused {
   error: { code: string; message: string; details?: Record<string, unknown> };
 }
-let app: TestApp, manager: Ask, operator: Ask, partner: Ask;
+let app: TestApp, manager: Ask, operator: Ask, partner: Ask, reviewer: Ask;
 let session: MadeSession;
 let id = '';
 const made = new TextEncoder();
 /** Pull n began at 10:00 and n times seven minutes, by its own preamble. */
-const clock = (n: number): string =>
-  `${10 + Math.floor((7 * n) / 60)}:${String((7 * n) % 60).padStart(2, '0')}:00`;
+const clock = (n: number): string => clockOf(7 * n);
+/** A clock so many minutes after ten. */
+const clockOf = (minutes: number): string =>
+  `${10 + Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}:00`;
 const pullFile = (label: string): Buffer => {
   const n = Number(label.slice(1));
   return Buffer.concat([made.encode(`Recorded: 2026-11-26 ${clock(n)}\n`), session.bytesOf(label)]);
@@ -31,9 +34,9 @@ const send = <T = AirFileShown>(ask: Ask, text: string, query = '') =>
 
 beforeAll(async () => {
   app = await startApp();
-  [manager, operator, partner] = (await Promise.all(
-    ['manager', 'operator', 'partner'].map((key) => app.signIn(key)),
-  )) as [Ask, Ask, Ask];
+  [manager, operator, partner, reviewer] = (await Promise.all(
+    ['manager', 'operator', 'partner', 'reviewer'].map((key) => app.signIn(key)),
+  )) as [Ask, Ask, Ask, Ask];
   session = madeSession(911);
   id = (await manager<{ id: string }>('POST', '/tests', app.plan())).body.id;
   await manager('POST', `/tests/${id}/lock`);
@@ -108,6 +111,22 @@ describe('air joined from the file of a station', () => {
       p1.id,
     ]);
     expect(rows).toContainEqual({ source: 'station file', air_lines: [3, 4] });
+  });
+  it('a claim says which lines of which file its air is from, and what a person said of the file', async () => {
+    const day = [
+      HEAD,
+      ...Array.from({ length: 24 }, (_, i) => `2026-11-26 ${clockOf(5 * i)},20.0,1004.0,48`),
+      '',
+    ].join('\n');
+    const file = (await send(operator, day, '&clockAheadS=60')).body;
+    const pullIds = file.pulls.map((p) => p.pullId);
+    expect((await operator('POST', `/tests/${id}/air-files/${file.id}/air`, { pullIds })).status).toBe(204);
+    const claim = await publish({ manager, reviewer }, id);
+    const { body } = await app.nobody<Evidence>('GET', `/evidence/${claim.code}`);
+    const [p1] = body.pulls.filter((p) => p.counted);
+    expect(p1.air).toMatch(
+      /^20\.0 °C, 1004\.0 hPa, 48 % RH \(station\.csv, lines 3 and 4, SHA-256 [0-9a-f]{10}…, its clock taken as 60 s ahead\)$/,
+    );
   });
   it('nobody says by hand that a reading is of a file', async () => {
     const { pulls } = await detailOf(manager, id);

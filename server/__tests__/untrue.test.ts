@@ -97,6 +97,33 @@ describe('an untruth through files', () => {
     expect(told).toHaveLength(9);
     expect(told[0].message).toContain('the header says N·m, it is read in lb·ft');
   });
+  it('what the engine was asked for, said to be what it gave, in every file', async () => {
+    const wished = (text: string): string =>
+      text
+        .split('\n')
+        .map((row) => {
+          if (row.includes('Torque (N·m)')) return `${row},Target torque (N·m)`;
+          const cells = row.split(',');
+          return cells.length < 5 ? row : `${row},${(Number(cells[3]) + 20).toFixed(2)}`;
+        })
+        .join('\n');
+    const all = Array.from({ length: 9 }, (_, i) => `p${i + 1}`);
+    const id = await measuredTest(app, { manager, operator }, changed(77, wished, all));
+    for (const pull of (await detailOf(manager, id)).pulls.filter((p) => p.counted))
+      expect(
+        (
+          await operator('PUT', `/tests/${id}/pulls/${pull.id}/columns`, {
+            torque: { column: 'Target torque (N·m)' },
+          })
+        ).status,
+      ).toBe(200);
+    const told = (await analysisOf(manager, id)).analysis!.result.findings.filter(
+      (f) => f.code === 'COLUMN_NOT_AS_NAMED',
+    );
+    expect(told).toHaveLength(9);
+    expect(told[0]).toMatchObject({ state: 'caution' });
+    expect(told[0].message).toContain('by its name it is not the reading itself');
+  });
   it('one torque ten times too large in every file of the part', async () => {
     const { codes, answer } = await attempt(changed(73, (text) => torqueCell(text, 300, 10)));
     expect(codes).toContain('OUTLIER');

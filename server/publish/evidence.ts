@@ -3,6 +3,7 @@
  * names and records of that day. Later changes of the register do not reach it.
  */
 import { and, eq, inArray } from 'drizzle-orm';
+import type { AirFileSaid } from '../../contract/capture/air-file.ts';
 import type { Claim, ClaimSnapshot, Evidence } from '../../contract/publish/claim.ts';
 import type { TestFile } from '../../contract/judge/test-file.ts';
 import { fitmentName } from '../../contract/register/register.ts';
@@ -43,6 +44,15 @@ function airTexts(pulls: TestDefinition['pulls']): (pull: TestDefinition['pulls'
   };
 }
 
+/** What a person said of a station’s file, and not the file itself. */
+const answersOf = ({ clockAheadS, pressureKind, temperature }: AirFileSaid): string[] => [
+  ...(clockAheadS ? [`its clock taken as ${clockAheadS} s ahead`] : []),
+  ...(pressureKind
+    ? [`its pressure said to be ${pressureKind === 'station' ? 'the station’s' : 'reduced to sea level'}`]
+    : []),
+  ...(temperature ? [`“${temperature}” said to be the air`] : []),
+];
+
 /** Which readings of a test were joined from a station’s file: its name, hash and lines, by pull. */
 async function airFilesOf(tx: Queryable, testId: string): Promise<Map<string, string>> {
   const rows = await tx
@@ -51,14 +61,19 @@ async function airFilesOf(tx: Queryable, testId: string): Promise<Map<string, st
       lines: airReadings.airLines,
       name: airFiles.name,
       sha256: airFiles.sha256,
+      said: airFiles.said,
     })
     .from(airReadings)
     .innerJoin(airFiles, eq(airFiles.id, airReadings.airFileId))
     .where(and(eq(airFiles.testId, testId), eq(airReadings.current, true)));
   return new Map(
-    rows.map(({ pullId, lines, name, sha256 }) => [
+    rows.map(({ pullId, lines, name, sha256, said }) => [
       pullId,
-      `${name}, ${lines!.length === 1 ? 'line' : 'lines'} ${lines!.join(' and ')}, SHA-256 ${sha256.slice(0, 10)}…`,
+      [
+        `${name}, ${lines!.length === 1 ? 'line' : 'lines'} ${lines!.join(' and ')}`,
+        `SHA-256 ${sha256.slice(0, 10)}…`,
+        ...answersOf(said),
+      ].join(', '),
     ]),
   );
 }
