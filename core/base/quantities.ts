@@ -77,4 +77,7 @@ export const QUANTITY_NAMES: Record<Quantity, string> = {
 export const QUANTITIES = Object.keys(QUANTITY_NAMES) as Quantity[];
 /** What a chosen column goes by: its quantity, engine speed as in test files. */
 export type ColumnKey = 'rpm' | Exclude<Quantity, 'engineSpeed'>;
-export const COLUMN_KEYS = QUANTITIES.map((q) => (q === 'engineSpeed' ? 'rpm' : q)) as ColumnKey[];
+export const keyOfQuantity = (quantity: Quantity): ColumnKey =>
+  quantity === 'engineSpeed' ? 'rpm' : quantity;
+export const quantityOfKey = (key: ColumnKey): Quantity => (key === 'rpm' ? 'engineSpeed' : key);
+export const COLUMN_KEYS = QUANTITIES.map(keyOfQuantity);

@@ -3,7 +3,8 @@ import { describe, expect, it, test } from 'vitest';
 import { AirError } from '../base/errors.ts';
 import { readAirFile, type AirFileOptions } from './air-file.ts';
 import { airCorpus } from './corpus/air-corpus.ts';
-import { clockSeconds, readMoment, slashedOrder } from './moments.ts';
+import { clockSeconds, momentRecorded, readMoment, slashedOrder } from './moments.ts';
+import { readDate } from './recorded.ts';
 
 const HERE: AirFileOptions = { timeZone: 'Europe/Oslo', file: 'air.csv' };
 const read = (text: string, options: Partial<AirFileOptions> = {}) =>
@@ -133,6 +134,15 @@ describe('moments', () => {
     ['26.11.2026 25:00', undefined],
     ['yesterday 10:00', undefined],
   ])('%s', (text, moment) => expect(at(text)).toBe(moment));
+  it('a recording began at the moment its file says, by its own zone or the clock of the site', () => {
+    const began = (text: string): string | undefined => {
+      const moment = momentRecorded(readDate(text)!, 'Europe/Oslo');
+      return moment === undefined ? undefined : new Date(moment).toISOString();
+    };
+    expect(began('2026-11-26T10:00:30+02:00')).toBe('2026-11-26T08:00:30.000Z');
+    expect(began('2026-11-26 10:00')).toBe('2026-11-26T09:00:00.000Z');
+    expect(began('26.11.2026')).toBeUndefined();
+  });
   it('a column of slashed dates tells its order, or nobody can', () => {
     expect(slashedOrder(['04/05/2026', '13/05/2026'])).toBe('day first');
     expect(slashedOrder(['04/05/2026', '04/13/2026'])).toBe('month first');

@@ -4,6 +4,7 @@
  * pressure is the station's or reduced to sea level, which of two columns is meant, which way round a date is.
  */
 import { AirError, PullFileError } from '../base/errors.ts';
+import { nextDay } from '../base/site-time.ts';
 import { decodeText, withPlainLineEnds, type Encoding } from '../base/text.ts';
 import { toInternal, type Unit } from '../base/units.ts';
 import { readAirHeader, type AirColumn, type AirQuantity } from './air-columns.ts';
@@ -263,13 +264,11 @@ function momentsOf(table: Table, at: Chosen['at'], options: AirFileOptions): (nu
     if (whole !== undefined) return whole - ahead;
     const seconds = clockSeconds(dates[i]);
     if (seconds === undefined || day === undefined) return undefined;
-    if (seconds < before - DAY_S / 2) day = dayAfter(day);
+    if (seconds < before - DAY_S / 2) day = nextDay(day);
     before = seconds;
     return momentAt(day, seconds, options.timeZone) - ahead;
   });
 }
-const dayAfter = (day: string): string =>
-  new Date(Date.parse(`${day}T00:00:00Z`) + 1000 * DAY_S).toISOString().slice(0, 10);
 
 function readingsOf(
   table: Table,

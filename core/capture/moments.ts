@@ -1,6 +1,6 @@
 /** Moments as weather stations and loggers write them: a date with a time, in one cell or in two, or a bare count. */
 import { TZDate } from '@date-fns/tz';
-import { readDate } from './recorded.ts';
+import { readDate, type Recorded } from './recorded.ts';
 
 /** Slashed dates say day and month in either order; a whole column tells which, or nobody can. */
 export type SlashedOrder = 'day first' | 'month first';
@@ -52,6 +52,16 @@ export function momentAt(day: string, seconds: number, timeZone: string): number
   const [y, m, d] = day.split('-').map(Number) as [number, number, number];
   const whole = Math.floor(seconds);
   return new TZDate(y, m - 1, d, 0, 0, whole, timeZone).getTime() + Math.round((seconds - whole) * 1000);
+}
+
+/** The moment a recording began at a site, ms since 1970; undefined where only its day is known. */
+export function momentRecorded(
+  { day, seconds, offsetMinutes }: Recorded,
+  timeZone: string,
+): number | undefined {
+  if (seconds === null) return undefined;
+  if (offsetMinutes === null) return momentAt(day, seconds, timeZone);
+  return Date.parse(`${day}T00:00:00Z`) + 1000 * seconds - 60_000 * offsetMinutes;
 }
 
 /**

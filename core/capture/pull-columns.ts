@@ -1,7 +1,13 @@
 import { PullFileError } from '../base/errors.ts';
 import { UNITS, type Unit } from '../base/units.ts';
 import { type ColumnGuess, readHeader, TOLD_BY } from './columns.ts';
-import { DIMENSION_OF, QUANTITY_NAMES, type ColumnKey, type Quantity } from '../base/quantities.ts';
+import {
+  DIMENSION_OF,
+  QUANTITY_NAMES,
+  quantityOfKey,
+  type ColumnKey,
+  type Quantity,
+} from '../base/quantities.ts';
 import { mayBeReading } from './header-words.ts';
 import { readUnit } from './unit-spellings.ts';
 import { numberStyle, numberReader, looksNumeric, type NumberStyle, looksMissing } from './numbers.ts';
@@ -22,7 +28,6 @@ export interface Resolved {
   /** Channels that two columns could be: neither is used until somebody says which. */
   several: { quantity: Quantity; columns: string[] }[];
 }
-export const quantityOfKey = (key: ColumnKey): Quantity => (key === 'rpm' ? 'engineSpeed' : key);
 /** What a comparison cannot do without: two columns that could be it are asked for. */
 const DECISIVE: readonly Quantity[] = ['engineSpeed', 'torque', 'power'];
 /** Quantities whose unit changes the result: asked for when the file does not say. */

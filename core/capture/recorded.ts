@@ -83,15 +83,6 @@ export function recordedIn(
   return firstStamp === undefined ? undefined : readDate(firstStamp);
 }
 
-/** The moment a recording began at a site, ms since 1970; undefined where only its day is known. */
-export function momentRecorded(recorded: Recorded, timeZone: string): number | undefined {
-  if (recorded.seconds === null) return undefined;
-  const [y, m, d] = recorded.day.split('-').map(Number) as [number, number, number];
-  return recorded.offsetMinutes === null
-    ? new TZDate(y, m - 1, d, 0, 0, recorded.seconds, timeZone).getTime()
-    : Date.UTC(y, m - 1, d, 0, 0, recorded.seconds) - recorded.offsetMinutes * 60_000;
-}
-
 /**
  * The latest moment that can be meant, ms: a date without a time is the whole day at the site, so its end. What
  * was recorded before a lock by this was recorded before it for certain.

@@ -1,7 +1,7 @@
-import { COLUMN_KEYS, type ColumnKey } from '../../core/base/quantities.ts';
+import { COLUMN_KEYS, keyOfQuantity, type ColumnKey } from '../../core/base/quantities.ts';
 import type { PreviewColumn } from '../../core/capture/column-preview.ts';
 import { Select } from '../base/select.tsx';
-import { keyOf, nameOf, unitsOf, type Said } from './column-choices.ts';
+import { nameOf, unitsOf, type Said } from './column-choices.ts';
 
 /** Every column with its first cells, what it looks like, and room to say otherwise. */
 export function ColumnsTable({
@@ -50,7 +50,7 @@ function ColumnRow({
   said: Said[string];
   onSay: (key: ColumnKey | '', unit: string) => void;
 }) {
-  const found = column.quantity ? keyOf(column.quantity) : undefined;
+  const found = column.quantity ? keyOfQuantity(column.quantity) : undefined;
   const key = said.key || found;
   const units = key ? unitsOf(key) : [];
   return (
