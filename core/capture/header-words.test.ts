@@ -124,6 +124,15 @@ describe('headers of several countries', () => {
     ['Channel 7 (U/min)', 'engineSpeed', 'rpm'],
     ['A3_Nm', 'torque', 'N·m'],
     ['km/h', 'vehicleSpeed', 'km/h'],
+    // English at length
+    ['Intake manifold absolute pressure (kPa)', 'manifoldPressure', 'kPa'],
+    ['Mass air flow rate (g/s)', 'massAirFlow', 'g/s'],
+    ['Engine fuel rate (L/h)', 'fuelFlow', 'L/h'],
+    ['Timing advance (°)', 'ignitionAdvance', '°'],
+    ['Absolute throttle position (%)', 'throttle', '%'],
+    ['Exhaust gas temperature bank 1 (°C)', 'exhaustTemperature', '°C'],
+    ['Power output (kW)', 'power', 'kW'],
+    ['Oil pressure (bar)', undefined, 'bar'],
     // Written together, as logger software does
     ['EngineSpeed_RPM', 'engineSpeed', 'rpm'],
     ['ThrottlePosition', 'throttle', undefined],

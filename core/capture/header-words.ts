@@ -82,6 +82,7 @@ const WORDS: Record<Quantity, readonly string[]> = {
     'olietemp, motorolietemp, oljetemp, motoroljetemp',
   ],
   intakeAirTemperature: [
+    'intake manifold temp, inlet manifold temp, post intercooler temp, charge air cooler outlet temp',
     'intake temp, inlet temp, charge temp, manifold temp, intake air temp, inlet air temp, charge air temp',
     'manifold air temp, iat, act, mat, ansauglufttemp, ansaugtemp, ladelufttemp, saugrohrtemp',
     'temp admission, temp air admission, temp air suralimentation, temp admision, temp aire admision',
@@ -111,6 +112,7 @@ const WORDS: Record<Quantity, readonly string[]> = {
   ],
   manifoldPressure: [
     'manifold, boost, intake, inlet, charge, map, manifold pressure, boost pressure, intake pressure, inlet pressure',
+    'intake manifold pressure, intake manifold absolute pressure, inlet manifold pressure, charge air pressure, turbo pressure',
     'charge pressure, map pressure, manifold absolute pressure, manifold press, boost press, intake press',
     'ladedruck, saugrohrdruck, pression admission, pression suralimentation, pression turbo, pression collecteur',
     'presion admision, presion turbo, presion soplado, presion colector, pressione aspirazione, pressione turbo',
@@ -118,12 +120,14 @@ const WORDS: Record<Quantity, readonly string[]> = {
     'insugningstryck, ladetryk, indsugningstryk, ladetrykk, innsugstrykk',
   ],
   massAirFlow: [
+    'air flow rate, mass air flow rate, air mass flow rate, mass flow air, intake air flow',
     'air flow, airflow, mass air flow, mass airflow, air mass flow, maf, air mass, luftmasse, luftmassenstrom',
     'luftmassendurchsatz, luftdurchsatz, debit air, debit massique air, caudal aire, flujo aire, masa aire',
     'caudal masico aire, portata aria, flusso aria, massa aria, luchtmassa, luchtmassastroom, luchtstroom',
     'luftmassa, luftflode, luftmassflode, luftflow, luftmaengde, luftmengde, luftstrom',
   ],
   fuelFlow: [
+    'fuel flow rate, fuel mass flow rate, engine fuel rate',
     'fuel flow, fuelflow, fuel rate, fuel consumption, fuel mass flow, kraftstoffverbrauch, kraftstoffdurchsatz',
     'kraftstoffmassenstrom, verbrauch, debit carburant, consommation, consommation carburant, caudal combustible',
     'consumo, consumo combustible, portata carburante, consumo carburante, brandstofverbruik, brandstofstroom',
@@ -137,6 +141,7 @@ const WORDS: Record<Quantity, readonly string[]> = {
     'knackretard, bankeregulering, bankeretard',
   ],
   ignitionAdvance: [
+    'ignition timing advance, spark timing advance, timing advance angle',
     'ignition, spark, timing, ignition advance, spark advance, timing advance, ignition angle, spark angle',
     'ignition timing, spark timing, timing angle, advance, zundwinkel, zundzeitpunkt, vorzundung, zundung',
     'avance, avance allumage, allumage, avance encendido, encendido, anticipo, anticipo accensione, accensione',
@@ -144,6 +149,7 @@ const WORDS: Record<Quantity, readonly string[]> = {
     'taending, taendingsvinkel, taendingstidspunkt, tenning, tenningsvinkel, tenningstidspunkt',
   ],
   throttle: [
+    'throttle valve, throttle valve position, absolute throttle position, relative throttle position, throttle body',
     'throttle, tps, pedal, accelerator, app, throttle position, throttle pos, throttle angle, throttle opening',
     'throttle plate, throttle pedal, pedal position, pedal pos, accelerator position, accelerator pedal',
     'accelerator pedal position, tps position, drosselklappe, drosselklappenstellung, drosselklappenwinkel',
