@@ -79,6 +79,12 @@ describe('a draft', () => {
       ['part-3', 'part'],
     ]);
   });
+  it('an arm that comes back into an order of one’s own is run in it', () => {
+    const many = PROTOCOL_KEYS.find((key) => protocolOf(key).parts.least > 1 && key !== 'ladder')!;
+    const one = withProtocol(withProtocol(BLANK_DRAFT, many), 'A-B-A');
+    expect(one.order).toEqual(['stock', 'part', 'stock']);
+    expect(withProtocol(one, 'custom').order).toEqual(['stock', 'part', 'part-2', 'stock']);
+  });
   it('what was put into an arm is kept when the protocol changes', () => {
     const changes = [{ kind: 'fuel' as const, text: '98 RON' }];
     const draft = withProtocol(

@@ -54,10 +54,18 @@ export const baselineOf = (draft: Pick<Draft, 'arms'>): PlannedArmInput =>
   draft.arms.find((a) => a.role === 'baseline')!;
 export const partArmsOf = (draft: Pick<Draft, 'arms'>): PlannedArmInput[] =>
   draft.arms.filter((a) => a.role === 'part');
-/** The order a protocol runs its arms in; an own order is kept as it is. */
+/** An own order with every arm in it: one that came back from another protocol is run before the closing baseline. */
+function ownOrder(draft: Draft): string[] {
+  const baseline = baselineOf(draft).key;
+  const kept = draft.order.filter((key) => draft.arms.some((a) => a.key === key));
+  const missing = partArmsOf(draft).flatMap((a) => (kept.includes(a.key) ? [] : [a.key]));
+  const closes = kept.length > 1 && kept.at(-1) === baseline;
+  return closes ? [...kept.slice(0, -1), ...missing, baseline] : [...kept, ...missing];
+}
+/** The order a protocol runs its arms in; an own order is kept as far as it runs every arm. */
 const ordered = (draft: Draft): Draft =>
   draft.protocol === 'custom'
-    ? draft
+    ? { ...draft, order: ownOrder(draft) }
     : {
         ...draft,
         order: [
