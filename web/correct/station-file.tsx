@@ -6,7 +6,7 @@ import { problemOf } from '../base/api.ts';
 import { Dialog } from '../base/dialog.tsx';
 import { useSendAirFileMutation, useTakeAirMutation } from '../base/endpoints.ts';
 import { number } from '../base/format.ts';
-import { NumberInput, type NumberTyped } from '../base/number-input.tsx';
+import { NumberInput, whyWrong, type NumberTyped } from '../base/number-input.tsx';
 import { Select } from '../base/select.tsx';
 import { Button, Field, ProblemNote } from '../base/ui.tsx';
 import { Joined } from './station-joined.tsx';
@@ -17,6 +17,8 @@ const asksFor = (details: Readonly<Record<string, unknown>>) => ({
   kind: Array.isArray(details.pressureKind),
   columns: Array.isArray(details.columns) ? details.columns.map(String) : [],
 });
+
+const SECONDS = [{ names: ['s'] }];
 
 /**
  * The file of a weather station: sent, held against the time of every pull, and taken over for the pulls that are
@@ -43,6 +45,8 @@ export function StationFile({
   const [send, sending] = useSendAirFileMutation();
   const [take, taking] = useTakeAirMutation();
   const shown = sending.data;
+  // What cannot be read as seconds is told, not passed over.
+  const wrong = whyWrong(ahead, SECONDS);
   const problem = sending.error === undefined ? undefined : problemOf(sending.error);
   const asked = asksFor(problem?.details ?? {});
 
@@ -89,10 +93,10 @@ export function StationFile({
             {file ? 'Choose another file' : 'Choose the file'}
           </Button>
           {file && (
-            <Field label="Clock of the station is ahead by, s">
+            <Field label="Clock of the station is ahead by, s" error={wrong}>
               <NumberInput
                 value={ahead}
-                units={[{ names: ['s'] }]}
+                units={SECONDS}
                 onChange={setAhead}
                 onBlur={() => {
                   if (typeof ahead === 'number' && ahead !== (said.clockAheadS ?? 0))
@@ -143,7 +147,7 @@ export function StationFile({
             <div className="flex gap-2">
               <Button
                 kind="main"
-                disabled={ticked.size === 0 || taking.isLoading}
+                disabled={ticked.size === 0 || taking.isLoading || wrong !== undefined}
                 onClick={() => void takeOver()}
               >
                 Take the air of {ticked.size || 'no'} {ticked.size === 1 ? 'pull' : 'pulls'}
