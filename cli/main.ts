@@ -19,6 +19,7 @@ import { peakOf, rpmGrid, torqueCurve } from '../core/correct/torque-curve.ts';
 import { intervalText, signedGain } from '../core/base/rounding.ts';
 import { sayingLess } from '../core/compare/result.ts';
 import { analyseTest, isRefused, type TestResult } from '../core/judge/analyse-test.ts';
+import { switchFault } from './fault.ts';
 import { evaluateCase, type ReferenceCase } from './reference/evaluate.ts';
 
 const OK = 0,
@@ -228,6 +229,28 @@ program
       `${results.filter((r) => r.state === 'agrees').length} agree, ${results.filter((r) => r.state === 'differs').length} differ, ` +
         `${results.filter((r) => r.state === 'not computed').length} not computed`,
     );
+  });
+
+program
+  .command('fault')
+  .description('switches a fault of a stand-in at the bench, or lists them')
+  .argument('<host:port>', 'where the stand-in listens')
+  .argument('[name]', 'fault, as “wheel slip”')
+  .argument('[on|off]', 'on or off', 'on')
+  .option('--json', 'as JSON')
+  .action(async (place: string, name: string | undefined, how: string, options: { json?: boolean }) => {
+    const result = await switchFault(place, name, how !== 'off');
+    if (!result.ok) {
+      process.stderr.write(`${result.why}\n`);
+      process.exitCode = UNUSABLE;
+      return;
+    }
+    process.stdout.write(
+      options.json
+        ? `${JSON.stringify(result.faults)}\n`
+        : result.faults.map((f) => `${f.on ? 'on ' : 'off'}  ${f.name}\n`).join(''),
+    );
+    process.exitCode = OK;
   });
 
 program

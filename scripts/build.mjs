@@ -37,6 +37,7 @@ if (!cliOnly) {
       migrate: 'server/migrate.ts',
       tasks: 'server/tasks.ts',
       demo: 'demo/load.ts',
+      'stand-ins': 'bench/stand-ins.ts',
     },
     outdir: 'dist/server',
     packages: 'external',

@@ -28,6 +28,7 @@ import { moderatedVariance } from '../../bench/compare/moderated-variance.ts';
 import { smoothed, smoothedRows, smoothedVariance, varianceKernel } from '../../core/compare/smoothing.ts';
 import { welchSatterthwaite } from '../../core/base/welch-satterthwaite.ts';
 import { historyPrior } from '../../core/compare/history-prior.ts';
+import { deletionTests } from '../../core/compare/flyers.ts';
 import { guardedMountVariance } from '../../core/compare/mount-guard.ts';
 import { shownPct } from '../../core/base/rounding.ts';
 import { scalarPower } from '../../core/plan/power.ts';
@@ -246,6 +247,16 @@ const GROUPS: Record<string, Evaluate> = {
     };
   },
   'Welch-Satterthwaite': (i) => welchSatterthwaite(i.parts, i.df.map(number)),
+  'flyer flag': (i, c) => {
+    const tests = deletionTests(i.a, i.run, i.d0 === undefined ? undefined : { variance: i.s0sq, df: i.d0 });
+    const engine = {
+      t: tests.map((x) => x.t),
+      df: tests.map((x) => x.df),
+      crit: tests.map((x) => x.critical),
+      flag: tests.map((x) => x.flag),
+    };
+    return (c.r_call ?? '').includes('rstudent') ? { engine, rstudent: engine.t } : engine;
+  },
   'mount guard': (i) => {
     const g = guardedMountVariance(i.bmean, i.barm, i.nblk, i.s2w, { variance: i.sm2, df: i.dm });
     return { msb: g.msb, f: g.f, sm2: g.variance, dm: g.df };

@@ -24,6 +24,7 @@ const COMPUTED = [
   'band average',
   'design',
   'Welch-Satterthwaite',
+  'flyer flag',
   'mount guard',
   'sample size',
   'display',
