@@ -52,6 +52,7 @@ export function findLayout(text: string): Layout {
   return best.layout;
 }
 
+// eslint-disable-next-line max-lines-per-function -- one walk over the head of a file
 export function layoutWith(
   raw: readonly string[][],
   delimiter: string,
@@ -71,10 +72,14 @@ export function layoutWith(
       .slice(i + 1, i + 12)
       .filter((row) => row.length > 0)
       .slice(0, 4);
-    const alike = following.filter((row) => isData(row) && Math.abs(row.length - rows[i].length) <= 1).length;
-    if (following.length > 0 && alike < Math.ceil(following.length / 2)) continue;
     const above = rows.flatMap((row, k) => (k < i && row.length > 0 ? [k] : [])).reverse();
     const [last, before] = above;
+    // Cells that are empty at the end of a row are not counted: a logger that comes later leaves such rows.
+    const most = last === undefined ? 0 : rows[last].length;
+    const isAlike = (row: readonly string[]): boolean =>
+      Math.abs(row.length - rows[i].length) <= 1 || Math.max(row.length, rows[i].length) <= most;
+    const alike = following.filter((row) => isData(row) && isAlike(row)).length;
+    if (following.length > 0 && alike < Math.ceil(following.length / 2)) continue;
     if (
       last === undefined ||
       rows[last].length < 2 ||

@@ -56,28 +56,27 @@ function halfWidth(rpm: Float64Array): { half: number; pause: number } {
   return { half, pause: Math.max(PAUSE_RPM, (4 * sd) / Math.sqrt(2 * half + 1)) };
 }
 
-/**
- * Usable part of a pull: the longest stretch at full throttle in which smoothed engine speed rises,
- * up to the rev peak, with the ramp-in cut. "Longest" is in rpm gained.
- * Throws `PullFileError` NO_SWEEP when nothing rises.
- */
-// eslint-disable-next-line max-lines-per-function -- one walk along the speed; pieces would hand each other its whole state
-export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY): Sweep {
-  const n = samples.rpm.length;
-  const { half, pause } = halfWidth(samples.rpm);
-  const smooth = movingMean(samples.rpm, half);
-  const throttle = samples.throttlePct;
+/** A stretch at full throttle in which smoothed engine speed rises: places of its samples, and rpm gained. */
+export interface Rise {
+  readonly from: number;
+  readonly to: number;
+  readonly gain: number;
+}
+
+/** Every rise of a recording in its order, with how far smoothing reaches (samples). */
+export function risesIn(
+  { rpm, throttlePct: throttle }: Samples,
+  policy: SweepPolicy = SWEEP_POLICY,
+): { readonly rises: readonly Rise[]; readonly half: number } {
+  const n = rpm.length;
+  const { half, pause } = halfWidth(rpm);
+  const smooth = movingMean(rpm, half);
   const fullFrom = throttle ? policy.fullThrottle * largest(throttle) : -Infinity;
-  let best = { from: 0, to: -1, gain: 0 };
-  let second = 0;
+  const rises: Rise[] = [];
   let from = 0;
   let peak = 0;
   const close = (): void => {
-    const gain = peak > from ? smooth[peak] - smooth[from] : 0;
-    if (gain > best.gain) {
-      second = best.gain;
-      best = { from, to: peak, gain };
-    } else if (gain > second) second = gain;
+    if (peak > from) rises.push({ from, to: peak, gain: smooth[peak] - smooth[from] });
   };
   for (let i = 0; i < n; i++) {
     if (throttle && throttle[i] < fullFrom) {
@@ -87,7 +86,7 @@ export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY):
     }
     if (i === from || smooth[i] > smooth[peak]) peak = i;
     if (smooth[i] < smooth[from] - (peak > from ? pause : 0)) {
-      if (peak > from) close();
+      close();
       from = peak = i;
     } else if (smooth[i] < smooth[peak] - pause) {
       close();
@@ -95,6 +94,28 @@ export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY):
     }
   }
   if (from < n) close();
+  return { rises, half };
+}
+
+/**
+ * Usable part of a pull: the longest stretch at full throttle in which smoothed engine speed rises,
+ * up to the rev peak, with the ramp-in cut. "Longest" is in rpm gained.
+ * Throws `PullFileError` NO_SWEEP when nothing rises.
+ */
+// eslint-disable-next-line max-lines-per-function -- one walk along the speed; pieces would hand each other its whole state
+export function findSweep(samples: Samples, policy: SweepPolicy = SWEEP_POLICY): Sweep {
+  const n = samples.rpm.length;
+  const throttle = samples.throttlePct;
+  const fullFrom = throttle ? policy.fullThrottle * largest(throttle) : -Infinity;
+  const { rises, half } = risesIn(samples, policy);
+  let best: Rise = { from: 0, to: -1, gain: 0 };
+  let second = 0;
+  for (const rise of rises) {
+    if (rise.gain > best.gain) {
+      second = best.gain;
+      best = rise;
+    } else if (rise.gain > second) second = rise.gain;
+  }
   if (best.to < best.from || best.gain <= 0) {
     throw new PullFileError(
       'NO_SWEEP',

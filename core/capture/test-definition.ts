@@ -8,6 +8,7 @@ import type { Metric } from '../plan/metrics.ts';
 import type { Repeatability } from '../register/repeatability.ts';
 import type { AirReading } from './air-reading.ts';
 import type { ColumnChoices } from './pull-file-types.ts';
+import type { SessionRecord } from './session/session-record.ts';
 import type { ReadingOptions } from './reading-options.ts';
 
 export interface TestPull {
@@ -65,6 +66,8 @@ export interface TestDefinition {
   readonly metric?: Metric | undefined;
   readonly metrics?: readonly Metric[] | undefined;
   readonly plan?: PlanLock | undefined;
+  /** What was done otherwise than planned, as it was recorded at the dyno; none where pulls came as files. */
+  readonly done?: SessionRecord | undefined;
 }
 
 /** Most points a grid may have. */

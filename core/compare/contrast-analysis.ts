@@ -34,6 +34,9 @@ export interface AnalysedContrast {
   readonly smoothedPower: Rows;
   readonly pulls: readonly ComparedPull[];
   readonly returned: ReturnCheck | null;
+  /** Band averages of the pulls, lp, and the run of each: what single pulls are held against the others by. */
+  readonly averages: readonly number[];
+  readonly runs: readonly number[];
 }
 
 export type ContrastOutcome =
@@ -79,7 +82,18 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
   const returned = returnCheck(input, averages, average, setting.terms.mount);
   return {
     ok: true,
-    value: { result, design, band, average, common: power, smoothedPower: xp, pulls, returned },
+    value: {
+      result,
+      design,
+      band,
+      average,
+      common: power,
+      smoothedPower: xp,
+      pulls,
+      returned,
+      averages,
+      runs: layout.run,
+    },
   };
 }
 

@@ -3,6 +3,9 @@ import { SENTENCES, type Words } from './sentences.ts';
 
 export type GateName =
   | 'plan locked'
+  | 'as planned'
+  | 'same setting'
+  | 'one change'
   | 'design'
   | 'mounting'
   | 'warm-up'

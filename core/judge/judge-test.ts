@@ -11,6 +11,7 @@ import type { Metric } from '../plan/metrics.ts';
 import type { Repeatability } from '../register/repeatability.ts';
 import { found, quoted, told, type Finding, type Found, type GateName } from './finding.ts';
 import { accountedGate } from './gates/accounted.ts';
+import { asDoneGates } from './gates/as-done.ts';
 import { beyondEngine } from './gates/beyond-engine.ts';
 import { designGate } from './gates/design.ts';
 import { effectGate } from './gates/effect.ts';
@@ -20,7 +21,7 @@ import { lossesGate } from './gates/losses-told.ts';
 import { mountingGate } from './gates/mounting.ts';
 import { planGate } from './gates/plan-locked.ts';
 import { plausibleGate } from './gates/plausible.ts';
-import { noisyEndFinding, repeatabilityGate } from './gates/repeatability.ts';
+import { flyerFinding, noisyEndFinding, repeatabilityGate } from './gates/repeatability.ts';
 import { readingsGate } from './gates/readings.ts';
 import { repeatsGate } from './gates/repeats.ts';
 import { sweepGate } from './gates/same-sweep.ts';
@@ -43,6 +44,7 @@ export function judgeTest(facts: Facts): Finding[] {
   const several = compared.length > 1;
   return [
     told(planGate(test.plan)),
+    ...asDoneGates(test.done).map((f) => told(f)),
     ...prepared.remarks.map((remark) => told(fileFinding(remark))),
     ...readings(test, prepared).map((f) => told(f)),
     ...doubledFactor(test).map((f) => told(f)),
@@ -107,6 +109,7 @@ function contrastFindings(facts: Facts, { pair, outcome, withExcluded }: Compare
     effectGate(both, facts.metrics),
     lossesGate(both),
     ...noisyEndFinding(value),
+    ...flyerFinding(value, repeatability),
   ];
 }
 

@@ -3,6 +3,9 @@
 import { grouped } from '../base/grouped.ts';
 import { shownGain, shownUpper } from '../base/rounding.ts';
 import { STANDARD_NAMES, type Standard } from '../base/standards.ts';
+import type { Departure } from '../capture/session/next-place.ts';
+import type { SettingChange } from '../capture/session/session-record.ts';
+import { departureText } from '../capture/session/departure-words.ts';
 import type { NoisyEnd } from '../compare/noisy-end.ts';
 
 export interface Words {
@@ -16,6 +19,8 @@ const pct = (share: number, digits = 1): string => (100 * share).toFixed(digits)
 
 const WHY = {
   plan: 'A plan made after the first pull can be fitted to the result.',
+  asDone: 'What was done outranks what was planned.',
+  setting: 'Another hood, fan, fuel or tyre pressure moves the reading as a part does.',
   design: 'The order of the arms decides whether a slow change of car or cell can pass for a gain.',
   mounting: 'Strapping a car down again moves the reading by about as much as a small part gives.',
   warmUp: 'The first pulls after a start or a swap still adapt; only equal warm-up in every run cancels it.',
@@ -40,6 +45,10 @@ const plan = (message: string, mend?: string): Words => ({
 const because =
   (why: string) =>
   (message: string, mend?: string): Words => ({ message, why, ...(mend ? { mend } : {}) });
+const asDone = because(WHY.asDone);
+const setting = because(WHY.setting);
+const changesText = (changes: readonly SettingChange[]): string =>
+  changes.map((c) => `${c.what} (${c.text})`).join('; ');
 const design = because(WHY.design);
 const mounting = because(WHY.mounting);
 const warmUp = because(WHY.warmUp);
@@ -117,6 +126,36 @@ export const SENTENCES = {
     plan(
       `The plan was locked before the first pull${amended ? ' and amended before it, with the reason on record' : ''}.`,
     ),
+
+  // ── What was done ──
+  DONE_AS_PLANNED: () =>
+    asDone('Every pull was made in its place on the run sheet, by the record of the dyno.'),
+  DONE_OTHERWISE: (departures: readonly Departure[]) =>
+    asDone(`Other than on the run sheet: ${departures.map((d) => departureText(d)).join('; ')}.`),
+  OTHER_ARM_ON_CAR: (label: string, arm: string, planned: string) =>
+    asDone(
+      `${label} was made with “${arm}” on the car; its place is of “${planned}”.`,
+      'Leave it out for this cause and repeat it with the right arm.',
+    ),
+  REPLACED_RECORDING: (labels: readonly string[]) =>
+    asDone(
+      `${labels.join(', ')}: the file is another than was recorded at the dyno in this place.`,
+      'Leave the pull out for this cause and repeat it: a file from elsewhere cannot stand for a recording.',
+    ),
+  SETTING_KEPT: () =>
+    setting('Nothing was changed on car or cell between the counted pulls, by the record of the dyno.'),
+  SETTING_CHANGED: (changes: readonly SettingChange[]) =>
+    setting(
+      `Between counted pulls was changed: ${changesText(changes)}.`,
+      'Repeat the pulls on one side of the change.',
+    ),
+  SETTING_TOUCHED: (changes: readonly SettingChange[]) =>
+    setting(`Between counted pulls: ${changesText(changes)}.`, 'Say in the review why it does not matter.'),
+  RENEWED_BESIDE: (arm: string, text: string) => ({
+    message: `With “${arm}” was also renewed or changed: ${text}.`,
+    why: 'What else is new on the car may have part in the gain.',
+    mend: 'Renew the same on the baseline and test again, or let the wording name it.',
+  }),
 
   // ── Design ──
   AB_REMOUNTED: (label: string) =>
@@ -243,6 +282,11 @@ export const SENTENCES = {
         ),
   SCATTER_SOMEWHAT_HIGH: (s: Scatter) => repeatability(`${scatter(s)}; ${usual(s)}.`),
   SCATTER_AS_USUAL: (s: Scatter) => repeatability(`${scatter(s)}; ${usual(s)}.`),
+  FLYER: (flyers: readonly { pull: string; low: boolean }[]) =>
+    repeatability(
+      `Unlike the other pulls of its run: ${flyers.map(({ pull, low }) => `${pull}, ${low ? 'low' : 'high'}`).join('; ')}.`,
+      'Look for a cause on record. A pull is left out for a cause, never for its number; the result is computed with it.',
+    ),
   NOISY_END: ({ side, rpm, times }: NoisyEnd) => ({
     message:
       `The pulls scatter up to ${times.toFixed(1)} times as much ${side === 'low' ? 'below' : 'above'} ${grouped(rpm)} rpm ` +

@@ -1,5 +1,6 @@
 import { fUpper } from '../../base/distributions.ts';
 import type { Policy } from '../../base/policy.ts';
+import { deletionTests } from '../../compare/flyers.ts';
 import type { AnalysedContrast } from '../../compare/contrast-analysis.ts';
 import type { Repeatability } from '../../register/repeatability.ts';
 import { found, type Found } from '../finding.ts';
@@ -28,6 +29,16 @@ export function repeatabilityGate(
   return sd > history
     ? found(gate, 'caution', 'SCATTER_SOMEWHAT_HIGH', { sd, history })
     : found(gate, 'pass', 'SCATTER_AS_USUAL', { sd, history });
+}
+
+/** Pulls unlike the others of their run: pointed out to be asked about, never left out by it. */
+export function flyerFinding(
+  { averages, runs, pulls }: Pick<AnalysedContrast, 'averages' | 'runs' | 'pulls'>,
+  { bandAverage: known }: Repeatability,
+): Found[] {
+  const tests = deletionTests(averages, runs, known);
+  const flyers = tests.flatMap(({ t, flag }, i) => (flag ? [{ pull: pulls[i].id, low: t < 0 }] : []));
+  return flyers.length > 0 ? [found(gate, 'caution', 'FLYER', flyers)] : [];
 }
 
 /** Scatter that is far larger at one end of the range; none where it is even. */

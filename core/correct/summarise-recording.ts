@@ -1,0 +1,213 @@
+/** One recording boiled down to what the bench holds it against the others by. */
+import type { Quantity } from '../base/quantities.ts';
+import { QUANTITY_NAMES } from '../base/quantities.ts';
+import type { Engine, Standard } from '../base/standards.ts';
+import { lp } from '../base/units.ts';
+import { median } from '../base/robust.ts';
+import type { AirReading } from '../capture/air-reading.ts';
+import { doubtsIn } from '../capture/doubts/doubts-in.ts';
+import type { PullFile } from '../capture/pull-file-types.ts';
+import type { ChannelSummary, RecordingSummary } from '../capture/session/recording-summary.ts';
+import { findSweep, type Sweep } from '../capture/sweep.ts';
+import { airState } from './air.ts';
+import { correctPull } from './pull-correction.ts';
+import { appliedFactor, correctionFactor } from './standards.ts';
+import { rpmGrid, torqueCurve } from './torque-curve.ts';
+
+export interface SummariseAs {
+  readonly engine: Engine;
+  readonly standard: Standard;
+  /** Standard the dyno applies on its own. */ readonly applied: Standard;
+  readonly band: { readonly fromRpm: number; readonly toRpm: number; readonly stepRpm: number };
+  readonly air: AirReading | null;
+  /** Samples that were lost on the way. */ readonly lost: number;
+}
+
+const STARTS: readonly Quantity[] = ['intakeAirTemperature', 'coolantTemperature', 'oilTemperature'];
+const HELD: readonly Quantity[] = [
+  'throttle',
+  'lambda',
+  'ignitionAdvance',
+  'knockRetard',
+  'manifoldPressure',
+  'massAirFlow',
+  'fuelFlow',
+  'intakeAirTemperature',
+  'coolantTemperature',
+  'oilTemperature',
+  'exhaustTemperature',
+];
+/** Channels that never stand still in a sweep: one that does is stuck. */
+const MOVES: ReadonlySet<Quantity> = new Set(['lambda', 'manifoldPressure', 'massAirFlow', 'fuelFlow']);
+/** Half-width over which a sudden hollow of torque is looked for, rpm; a camshaft’s own dip is wider. */
+const HOLLOW_RPM = 400;
+const fixed = (value: number, digits: number): number => Number(value.toFixed(digits));
+/** So many digits of a curve as a screen can show. */
+const CURVE_DIGITS = 2;
+
+/** @throws PullFileError when there is no sweep; AirError when the air cannot be right */
+export function summariseRecording(file: PullFile, as: SummariseAs): RecordingSummary {
+  const { fromRpm, toRpm, stepRpm } = as.band;
+  const grid = rpmGrid(fromRpm, toRpm, stepRpm);
+  const { sweep, torqueNm, factor } = curveOf(file, as, grid);
+  const inBand = [...sweep.indices].filter((i) => file.rpm[i] >= fromRpm && file.rpm[i] <= toRpm);
+  const channels: Partial<Record<Quantity, ChannelSummary>> = {};
+  const dead: string[] = [];
+  for (const quantity of HELD) {
+    const values = file.channels[quantity];
+    if (!values) continue;
+    const summary = channelSummary(values, file.rpm, inBand, MOVES.has(quantity));
+    if (summary) channels[quantity] = summary;
+    else dead.push(QUANTITY_NAMES[quantity]);
+  }
+  const whole = [...torqueNm].every(Number.isFinite);
+  return {
+    samples: file.samples,
+    lost: as.lost,
+    beganRpm: Math.round(sweep.beganRpm),
+    endedRpm: Math.round(sweep.toRpm),
+    rampRpmPerS: Number.isFinite(sweep.rampRpmPerS) ? fixed(sweep.rampRpmPerS, 1) : null,
+    liftedRpm: sweep.toRpm < toRpm ? Math.round(sweep.toRpm) : null,
+    slip: slipIn(file, sweep),
+    powerTorque: file.findings.find((f) => f.code === 'POWER_TORQUE_MISMATCH')?.share ?? null,
+    hollow: hollowIn(file, grid, torqueNm, sweep, stepRpm),
+    // What lies beside the range decides nothing.
+    doubts: doubtsIn(file, sweep)
+      .filter((doubt) => doubt.toRpm >= fromRpm && doubt.fromRpm <= toRpm)
+      .map((doubt) => doubt.message),
+    starts: startsOf(file, sweep),
+    channels,
+    dead,
+    air: airShown(as.air),
+    factor,
+    curve: Array.from(torqueNm, (t) => (Number.isFinite(t) ? fixed(t, CURVE_DIGITS) : null)),
+    level: whole ? fixed(torqueNm.reduce((sum, t) => sum + lp(t), 0) / torqueNm.length, 4) : null,
+  };
+}
+
+function curveOf(file: PullFile, as: SummariseAs, grid: readonly number[]) {
+  if (!as.air) {
+    const sweep = findSweep({
+      timeS: file.channels.time,
+      rpm: file.rpm,
+      throttlePct: file.channels.throttle,
+    });
+    return {
+      sweep,
+      torqueNm: torqueCurve(file.rpm, file.torqueNm, sweep, grid, as.band.stepRpm),
+      factor: null,
+    };
+  }
+  const state = airState(as.air);
+  const applied = { standard: as.applied };
+  const { sweep, torqueNm } = correctPull(
+    file,
+    state,
+    as.engine,
+    as.standard,
+    applied,
+    grid,
+    as.band.stepRpm,
+  );
+  const factor =
+    correctionFactor(as.standard, state, as.engine).factor / appliedFactor(applied, state, as.engine);
+  return { sweep, torqueNm, factor: fixed(factor, 5) };
+}
+
+function airShown(air: AirReading | null): RecordingSummary['air'] {
+  if (!air) return null;
+  const { temperatureC, relativeHumidityPct } = airState(air);
+  return { temperatureC, pressureHpa: air.pressureHpa, humidityPct: fixed(relativeHumidityPct, 1) };
+}
+
+function channelSummary(
+  values: Float64Array,
+  rpm: Float64Array,
+  at: readonly number[],
+  moves: boolean,
+): ChannelSummary | undefined {
+  const known = at.filter((i) => Number.isFinite(values[i]));
+  if (known.length === 0) return undefined;
+  let [least, most] = [known[0], known[0]];
+  let sum = 0;
+  for (const i of known) {
+    sum += values[i];
+    if (values[i] < values[least]) least = i;
+    if (values[i] > values[most]) most = i;
+  }
+  return {
+    mean: fixed(sum / known.length, 5),
+    least: fixed(values[least], 5),
+    leastRpm: Math.round(rpm[least]),
+    most: fixed(values[most], 5),
+    mostRpm: Math.round(rpm[most]),
+    stuck: moves && values[least] === values[most],
+  };
+}
+
+/** Means before the throttle is opened: of the first second, or of what there is. */
+function startsOf(file: PullFile, sweep: Sweep): RecordingSummary['starts'] {
+  const first = sweep.indices[0];
+  const t = file.channels.time;
+  const starts: Partial<Record<Quantity, number>> = {};
+  for (const quantity of STARTS) {
+    const values = file.channels[quantity];
+    if (!values) continue;
+    const before: number[] = [];
+    for (let i = 0; i < Math.max(1, first); i++) {
+      if (t && t[i] - t[0] > 1) break;
+      if (Number.isFinite(values[i])) before.push(values[i]);
+    }
+    if (before.length > 0) starts[quantity] = fixed(median(before), 2);
+  }
+  return starts;
+}
+
+/** Engine speed over roller speed against its own median; single samples are no slip. */
+function slipIn(file: PullFile, sweep: Sweep): RecordingSummary['slip'] {
+  const speed = file.channels.rollerSpeed ?? file.channels.vehicleSpeed;
+  if (!speed || !file.channels.engineSpeed) return null;
+  const at = [...sweep.indices].filter((i) => speed[i] > 0 && Number.isFinite(file.rpm[i]));
+  if (at.length < 20) return null;
+  const ratio = at.map((i) => file.rpm[i] / speed[i]);
+  // The quarter in the middle of the lower half: a slip makes ratios larger, never smaller.
+  const usual = median(
+    ratio
+      .slice()
+      .sort((a, b) => a - b)
+      .slice(0, Math.ceil(ratio.length / 2)),
+  );
+  let worst = { share: 0, rpm: file.rpm[at[0]] };
+  for (let k = 2; k < ratio.length - 2; k++) {
+    const share = median(ratio.slice(k - 2, k + 3)) / usual - 1;
+    if (Math.abs(share) > Math.abs(worst.share)) worst = { share, rpm: file.rpm[at[k]] };
+  }
+  return { share: fixed(worst.share, 5), rpm: Math.round(worst.rpm) };
+}
+
+/** Deepest place of the curve under the line between its neighbours on either side. */
+function hollowIn(
+  file: PullFile,
+  grid: readonly number[],
+  torque: Float64Array,
+  sweep: Sweep,
+  stepRpm: number,
+): RecordingSummary['hollow'] {
+  const half = Math.round(HOLLOW_RPM / stepRpm);
+  let worst = { share: 0, index: -1 };
+  for (let j = half; j < grid.length - half; j++) {
+    const share = 1 - torque[j] / ((torque[j - half] + torque[j + half]) / 2);
+    if (share > worst.share) worst = { share, index: j };
+  }
+  if (worst.index < 0) return null;
+  const ignition = file.channels.ignitionAdvance;
+  const curve = ignition ? torqueCurve(file.rpm, ignition, sweep, grid, stepRpm) : undefined;
+  const taken = curve
+    ? (curve[worst.index - half] + curve[worst.index + half]) / 2 - curve[worst.index]
+    : NaN;
+  return {
+    share: fixed(worst.share, 4),
+    rpm: grid[worst.index],
+    ignition: Number.isFinite(taken) ? fixed(taken, 2) : null,
+  };
+}
