@@ -1,9 +1,11 @@
-/** Loads the demo once: `DATABASE_URL=… node dist/server/demo.js`. A database that has people in it is left alone. */
+/**
+ * Loads the demo once, and names the stand-ins that run beside it (`EVIDENTIA_STAND_INS`): `DATABASE_URL=… node dist/server/demo.js`. A database that has people in it is left alone. */
 import pino from 'pino';
 import { openDb, openPool } from '../server/base/db.ts';
 import { SOFTWARE_VERSION } from '../server/base/house.ts';
 import { people } from '../server/base/tables.ts';
 import { ensureReady } from '../server/prepare.ts';
+import { nameStandIns } from './register/stand-ins.ts';
 import { loadDemo } from './publish/story.ts';
 
 const { DATABASE_URL, EVIDENTIA_VERSION = SOFTWARE_VERSION } = process.env;
@@ -23,6 +25,7 @@ try {
     );
     process.stdout.write('demo data loaded\n');
   }
+  if (process.env.EVIDENTIA_STAND_INS) await nameStandIns(db, process.env.EVIDENTIA_STAND_INS);
 } finally {
   await pool.end();
 }

@@ -1,6 +1,6 @@
 /**
  * `npm run bench`: builds and runs the benchmarks in bench/. `-- compute`, `-- rules`, `-- planning`,
- * `-- mutants`, `-- hostile`, `-- scale`, `-- races`, `-- kills` or `-- uploads` runs one part.
+ * `-- mutants`, `-- hostile`, `-- scale`, `-- races`, `-- kills`, `-- uploads` or `-- stream` runs one part.
  */
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
@@ -31,6 +31,7 @@ await build({
     join(root, 'bench/files-bench.ts'),
     join(root, 'bench/kills-bench.ts'),
     join(root, 'bench/uploads-bench.ts'),
+    join(root, 'bench/stream-bench.ts'),
   ],
   bundle: true,
   platform: 'node',
@@ -120,16 +121,16 @@ if (only === 'races') {
     postgres.stop();
   }
 }
-if (only === 'kills') {
+if (only === 'kills' || only === 'stream') {
   // Servers and the database killed while people write; nothing acknowledged may be lost, nothing may be there twice.
   ensureDebian([POSTGRES]);
   if ((await show(process.execPath, ['scripts/build.mjs'])) !== 0) process.exit(1);
-  const postgres = await startPostgres('kills-postgres', { throwaway: true, durable: true });
+  const postgres = await startPostgres(`${only}-postgres`, { throwaway: true, durable: true });
   try {
     await ensureDatabase(postgres, 'kills');
     const databaseUrl = (await ensureApplicationRole(postgres))('kills');
     await migrated(postgres.url('kills'), databaseUrl);
-    const child = spawn(process.execPath, ['dist/bench/kills-bench.js', ...process.argv.slice(3)], {
+    const child = spawn(process.execPath, [`dist/bench/${only}-bench.js`, ...process.argv.slice(3)], {
       cwd: root,
       stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
       env: { ...process.env, DATABASE_URL: databaseUrl, OWNER_URL: postgres.url('kills') },

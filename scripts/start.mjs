@@ -9,6 +9,7 @@
 import { spawn } from 'node:child_process';
 import { existsSync, statSync } from 'node:fs';
 import { join } from 'node:path';
+import { playStandIns } from './stand-ins.mjs';
 import {
   ensureApplicationRole,
   ensureDatabase,
@@ -33,6 +34,7 @@ let stopping = false;
 function stop(status) {
   if (stopping) return;
   stopping = true;
+  standIns?.stop();
   const end = () => {
     postgres?.stop();
     process.exit(status);
@@ -49,6 +51,17 @@ for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
     say('\nStopping …');
     stop(0);
   });
+
+/** Simulated devices for the demo's own dyno; their ports are named in its register. */
+let standIns;
+async function startStandIns(env) {
+  standIns = await playStandIns();
+  const status = await show(process.execPath, ['dist/server/demo.js'], {
+    ...env,
+    EVIDENTIA_STAND_INS: JSON.stringify(standIns.ports),
+  });
+  if (status !== 0) say('The stand-ins could not be named in the register; the bench has no devices.');
+}
 
 /** Starts the server again when it dies, a little later each time; gives up when it does not stay up. */
 const TRIES = 6;
@@ -132,6 +145,7 @@ try {
   const wanted = Number(process.env.PORT ?? 4780);
   const port = (await portIsFree(wanted)) ? wanted : await freePort();
   if (port !== wanted) say(`Port ${wanted} is taken; using ${port}.`);
+  if (demo === '1') await startStandIns(env);
   if (!stopping) serve({ ...env, PORT: String(port) });
 } catch (error) {
   process.stderr.write(`${error instanceof SetUpError ? error.message : error.stack}\n`);

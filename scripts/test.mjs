@@ -86,7 +86,10 @@ async function main() {
       count(0, 1);
       return;
     }
-    const status = await show(bin('playwright'), ['test'], { BASE_URL: server.base });
+    const status = await show(bin('playwright'), ['test'], {
+      BASE_URL: server.base,
+      SERVER_PID_FILE: server.pidFile,
+    });
     const e2e = read('e2e.json');
     if (e2e) count(e2e.stats.expected, e2e.stats.unexpected + e2e.stats.flaky);
     if (!e2e || (status !== 0 && e2e.stats.unexpected === 0)) count(0, 1);

@@ -18,9 +18,15 @@ import { choiceRoutes } from './base/choices.ts';
 import { createPersonOf, signInRoutes } from './base/sign-in.ts';
 import { isBuilt, webAssets, webFiles } from './base/web-files.ts';
 import { webSession } from './base/web-session.ts';
+import { createHub, type Hub } from './base/hub.ts';
+import { createBenchService } from './capture/bench.ts';
+import { benchRoutes } from './correct/bench-routes.ts';
+import { createBenchWatch } from './correct/bench-watch.ts';
+import { createFinishRecording } from './correct/finish-recording.ts';
 import { createAirFiles } from './correct/air-files.ts';
 import { createChannels } from './correct/channels.ts';
 import { correctRoutes } from './correct/routes.ts';
+import { createLongLogs } from './capture/long-logs.ts';
 import { captureRoutes } from './capture/routes.ts';
 import { createCaptureService } from './capture/service.ts';
 import { judgeRoutes } from './judge/routes.ts';
@@ -75,11 +81,21 @@ export function createServices(needs: Needs) {
     dynos: createDynoService(needs),
     imports: createImportService(needs),
   };
+  const bench = createBenchService(needs);
+  const finish = createFinishRecording(needs, {
+    capture,
+    inputsChanged: (...change) => publish.markStale(...change),
+    settle: (testId) => publish.settle(testId),
+  });
   return {
     register,
     plan,
+    bench,
+    finish,
+    watch: createBenchWatch(needs, bench, finish),
     schedule: createScheduleService(needs),
     capture,
+    longLogs: createLongLogs(needs, capture),
     channels: createChannels(needs),
     air: createAirFiles(needs, {
       inputsChanged: (...change) => publish.markStale(...change),
@@ -93,7 +109,7 @@ export function createServices(needs: Needs) {
 }
 
 /** Every route of the server under /api, with who may use it. */
-export function createRoutes(needs: Needs, options: AppOptions): Route[] {
+export function createRoutes(needs: Needs, options: AppOptions, hub: Hub): Route[] {
   const services = createServices(needs);
   return [
     {
@@ -111,14 +127,21 @@ export function createRoutes(needs: Needs, options: AppOptions): Route[] {
     ...registerRoutes(services.register),
     ...planRoutes(services.plan, needs),
     ...calendarRoutes(services.schedule, needs),
-    ...captureRoutes(services.capture),
+    ...captureRoutes(services.capture, services.longLogs),
     ...correctRoutes(services.air, services.channels),
+    ...benchRoutes(services.bench, services.watch, services.finish, hub),
     ...judgeRoutes(services.judge),
     ...publishRoutes(services.publish, services.overview, services.coverage, needs),
   ];
 }
 
-export function createApp(needs: Needs, pool: pg.Pool, options: AppOptions): Express {
+/** @param hub where news of other processes are heard; one of its own where none is given */
+export function createApp(
+  needs: Needs,
+  pool: pg.Pool,
+  options: AppOptions,
+  hub: Hub = createHub(pool.options, needs.log),
+): Express {
   const app = express();
   app.disable('x-powered-by');
   app.set('trust proxy', options.trustProxy ?? false);
@@ -148,7 +171,7 @@ export function createApp(needs: Needs, pool: pg.Pool, options: AppOptions): Exp
   app.use(
     '/api',
     noStore,
-    mountRoutes(createRoutes(needs, options), {
+    mountRoutes(createRoutes(needs, options, hub), {
       personOf: createPersonOf(needs),
       readingFor: createReadingFor(needs),
       publicAnswers: createPublicAnswers(needs),

@@ -3,6 +3,8 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import pino from 'pino';
 import { createApp, createServices } from './app.ts';
+import { createHub } from './base/hub.ts';
+import { startRecorder } from './capture/recorder.ts';
 import { ensureHouse, SOFTWARE_VERSION } from './base/house.ts';
 import { openQueue } from './base/later.ts';
 import type { Needs } from './base/needs.ts';
@@ -51,27 +53,34 @@ const needs: Needs = {
   threads: inThreads(join(here, 'tasks.js')),
 };
 await ensureHouse(needs);
-const { publish } = createServices(needs);
+const { publish, finish } = createServices(needs);
 await publish.backfillSnapshots();
 const queue = await openQueue(DATABASE_URL, log, { settle: () => publish.settleAll() });
-const app = createApp(needs, pool, {
-  demo: EVIDENTIA_DEMO === '1',
-  sessionSecret: EVIDENTIA_SESSION_SECRET ?? randomBytes(32).toString('hex'),
-  secureCookie: EVIDENTIA_SECURE_COOKIE === '1',
-  hosts: EVIDENTIA_HOSTS.toLowerCase()
-    .split(/[\s,]+/)
-    .filter(Boolean),
-  webRoot: join(here, '../web'),
-  later: () => queue.send('settle'),
-  ...(EVIDENTIA_TRUST_PROXY
-    ? {
-        trustProxy: /^\d+$/.test(EVIDENTIA_TRUST_PROXY)
-          ? Number(EVIDENTIA_TRUST_PROXY)
-          : EVIDENTIA_TRUST_PROXY,
-      }
-    : {}),
-  ...(EVIDENTIA_SIGN_IN_TRIES ? { signInTries: Number(EVIDENTIA_SIGN_IN_TRIES) } : {}),
-});
+const hub = createHub({ connectionString: DATABASE_URL }, log);
+const app = createApp(
+  needs,
+  pool,
+  {
+    demo: EVIDENTIA_DEMO === '1',
+    sessionSecret: EVIDENTIA_SESSION_SECRET ?? randomBytes(32).toString('hex'),
+    secureCookie: EVIDENTIA_SECURE_COOKIE === '1',
+    hosts: EVIDENTIA_HOSTS.toLowerCase()
+      .split(/[\s,]+/)
+      .filter(Boolean),
+    webRoot: join(here, '../web'),
+    later: () => queue.send('settle'),
+    ...(EVIDENTIA_TRUST_PROXY
+      ? {
+          trustProxy: /^\d+$/.test(EVIDENTIA_TRUST_PROXY)
+            ? Number(EVIDENTIA_TRUST_PROXY)
+            : EVIDENTIA_TRUST_PROXY,
+        }
+      : {}),
+    ...(EVIDENTIA_SIGN_IN_TRIES ? { signInTries: Number(EVIDENTIA_SIGN_IN_TRIES) } : {}),
+  },
+  hub,
+);
+const recorder = startRecorder(needs, hub, (id) => finish.finish(id));
 const server = app.listen(Number(PORT), '127.0.0.1', (error?: Error) => {
   if (error) {
     log.fatal({ error: error.message }, 'cannot listen');
@@ -90,7 +99,8 @@ function stop(): void {
   if (stopping) return;
   stopping = true;
   server.close(() => {
-    void Promise.allSettled([queue.stop(), needs.threads.close()])
+    void Promise.allSettled([recorder.stop(), queue.stop(), needs.threads.close()])
+      .then(() => hub.close())
       .then(() => pool.end())
       .finally(() => process.exit(0));
   });

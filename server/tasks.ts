@@ -1,14 +1,21 @@
 /** Every task that threads can be asked for, by name. */
 import { perform, type Done, type Task } from './base/threads.ts';
-import { readAirTask, readPullTask } from './capture/tasks.ts';
+import { summariseTask } from './correct/tasks.ts';
+import { pieceTask, readAirTask, readPullTask, splitTask } from './capture/tasks.ts';
 import { analyseTask, byStandardTask } from './judge/tasks.ts';
 import { readTableTask } from './register/tasks.ts';
 
 const tasks = new Map(
-  [readPullTask, readAirTask, readTableTask, analyseTask, byStandardTask].map((task) => [
-    task.name,
-    task as unknown as Task<never[], unknown>,
-  ]),
+  [
+    readPullTask,
+    readAirTask,
+    splitTask,
+    pieceTask,
+    summariseTask,
+    readTableTask,
+    analyseTask,
+    byStandardTask,
+  ].map((task) => [task.name, task as unknown as Task<never[], unknown>]),
 );
 
 /** What a thread is given and gives back; the default export is what it calls. */

@@ -8,6 +8,7 @@ export const PAGES = [
   '/tests/:testId/plan',
   '/tests/:testId/plan/edit',
   '/tests/:testId/run-sheet',
+  '/tests/:testId/bench',
   '/tests/:testId/pulls',
   '/tests/:testId/air',
   '/tests/:testId/compare',

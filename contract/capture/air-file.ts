@@ -2,7 +2,7 @@
 import { z } from 'zod';
 
 /** Where an air reading came from. */
-export const AIR_SOURCES = ['typed', 'pasted', 'station file'] as const;
+export const AIR_SOURCES = ['typed', 'pasted', 'station file', 'live station'] as const;
 export type AirSource = (typeof AIR_SOURCES)[number];
 
 /** What a person says of a file where it does not say so itself. */

@@ -88,6 +88,11 @@ export type AirRequest = z.infer<typeof AirRequest>;
 /** Sent beside the bytes of a pull file, in the query. */
 export const PullFileQuery = z.object({
   name: z.string().min(1).max(200),
+  /** As the sender has it: other bytes on arrival are refused. */
+  sha256: z
+    .string()
+    .regex(/^[0-9a-f]{64}$/)
+    .optional(),
   /** Columns a person chose, as JSON; kept for the next file of the same layout. */
   columns: z
     .string()

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import type { Configuration, LedgerChange, StockAnswer } from '../../core/register/ledger.ts';
 import { SERVICE_ITEMS } from '../../core/register/ledger.ts';
 import { LEGAL_CLASSES, PART_CATEGORIES, PROMISES } from '../../core/register/parts.ts';
+import { DeviceSchema } from './devices.ts';
 import { EngineSchema, RepeatabilitySchema, StandardSchema } from '../base/schemas.ts';
 
 const words = (what: string, most = 120) => z.string().trim().min(1, `Give ${what}.`).max(most);
@@ -335,7 +336,11 @@ export const SensorInput = z.object({
 });
 export type SensorInput = z.infer<typeof SensorInput>;
 export const SensorSchema = SensorInput.extend({ id: z.string(), dynoId: z.string() });
-export const DynoDetailSchema = z.object({ dyno: DynoSchema, sensors: z.array(SensorSchema) });
+export const DynoDetailSchema = z.object({
+  dyno: DynoSchema,
+  sensors: z.array(SensorSchema),
+  devices: z.array(DeviceSchema),
+});
 export type DynoDetail = z.infer<typeof DynoDetailSchema>;
 
 // ── Applications and what a plan is chosen from ───────────────────────────

@@ -11,6 +11,7 @@ import { openDb, openPool } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
 import { inThisThread } from '../base/threads.ts';
 import { bringUpToDate } from '../prepare.ts';
+import { createHub } from '../base/hub.ts';
 import { hashPassword } from '../base/sign-in.ts';
 import { people } from '../base/tables.ts';
 import { applications, dynos, fitments, partRevisions, parts, vehicles } from '../register/tables.ts';
@@ -184,7 +185,7 @@ export async function startApp(options: Partial<AppOptions> = {}) {
     base,
     nobody: askAs(''),
     signIn,
-    routes: createRoutes(needs, appOptions),
+    routes: createRoutes(needs, appOptions, createHub({ connectionString: databaseUrl }, log)),
     plan: (change: Record<string, unknown> = {}) => ({
       question: 'Does the part give power?',
       fitmentId: ids.fitment,

@@ -166,7 +166,11 @@ describe('bodies', () => {
 describe('many files at once', () => {
   it('wait in turn, and are turned away when too many wait already; nobody waits for the rest', async () => {
     const uploads = pLimit(1);
-    const [route] = captureRoutes({ isThere: () => Promise.resolve() } as never, uploads);
+    const route = captureRoutes(
+      { isThere: () => Promise.resolve() } as never,
+      undefined as never,
+      uploads,
+    ).find((r) => r.path === '/tests/:testId/pulls/:pullId/file' && r.method === 'post')!;
     let end = (): void => undefined;
     void uploads(() => new Promise<void>((resolve) => (end = resolve)));
     const waiting = Array.from({ length: 24 }, () => uploads(() => Promise.resolve()));

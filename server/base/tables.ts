@@ -113,6 +113,7 @@ export const INPUT_KINDS = [
   'file',
   'air',
   'exclusion',
+  'session',
   'plan',
   'ledger',
   'vehicle',

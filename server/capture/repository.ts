@@ -1,4 +1,5 @@
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
+import type { SheetPull } from '../../core/capture/session/next-place.ts';
 import type { Queryable } from '../base/db.ts';
 import { pulls } from '../plan/tables.ts';
 import { airFiles, airReadings, pullFiles, rawFiles } from './tables.ts';
@@ -18,6 +19,21 @@ export async function listPulls(db: Queryable, testIds: readonly string[]) {
   return rows;
 }
 export type PullRow = Awaited<ReturnType<typeof listPulls>>[number];
+
+/** A pull as its place on the run sheet: settled once it has its file or a cause. */
+export const sheetPull = ({ pull, file }: Pick<PullRow, 'pull' | 'file'>): SheetPull => ({
+  id: pull.id,
+  label: pull.label,
+  position: pull.position,
+  run: pull.run,
+  arm: pull.arm,
+  mount: pull.mount,
+  counted: pull.counted,
+  settled: file !== null || pull.excludedReason !== null,
+});
+/** The run sheet of a test. */
+export const sheetOf = async (db: Queryable, testId: string): Promise<SheetPull[]> =>
+  (await listPulls(db, [testId])).map(sheetPull);
 
 /**
  * When pulls of a test were first and last seen: by every file ever attached to it, replaced ones too, and by what

@@ -6,13 +6,23 @@ import { PullFileError } from '../../core/base/errors.ts';
 import { MAX_PULL_FILE_BYTES } from '../../core/capture/limits.ts';
 import pLimit from 'p-limit';
 import { rawBody } from '../base/raw-body.ts';
+import { sha256Of } from '../base/sha256.ts';
 import { RefusalError } from '../base/refusals.ts';
 import { uuidParam, type Route } from '../base/routing.ts';
+import { LongLogQuery, PlacePieces } from '../../contract/capture/long-log.ts';
+import type { LongLogs } from './long-logs.ts';
 import type { CaptureService } from './service.ts';
 
 /** Files that are held in memory at once, and that wait for it. */
 const [AT_ONCE, WAITING] = [3, 24];
 
+const OTHER_BYTES = (file: string): PullFileError =>
+  new PullFileError(
+    'TRUNCATED_FILE',
+    'Other bytes arrived than were sent.',
+    'Send the file again; nothing was stored.',
+    { file },
+  );
 const BUSY = (): RefusalError =>
   new RefusalError(
     503,
@@ -36,18 +46,45 @@ const pullBytes = (req: Request, file: string): Promise<Buffer> =>
   );
 
 // eslint-disable-next-line max-lines-per-function -- a table of routes, a few lines each
-export const captureRoutes = (service: CaptureService, uploads = pLimit(AT_ONCE)): Route[] => [
+export const captureRoutes = (
+  service: CaptureService,
+  longLogs: LongLogs,
+  uploads = pLimit(AT_ONCE),
+): Route[] => [
+  {
+    method: 'post',
+    path: '/tests/:testId/long-logs',
+    access: CAPTURE,
+    handle: async (req, res, { person }) => {
+      const { name } = LongLogQuery.parse(req.query);
+      const testId = uuidParam(req, 'testId');
+      await service.isTheirs(person, testId);
+      if (uploads.pendingCount >= WAITING) throw BUSY();
+      const log = await uploads(async () => longLogs.send(person, testId, name, await pullBytes(req, name)));
+      res.status(201).json(log);
+    },
+  },
+  {
+    method: 'post',
+    path: '/tests/:testId/long-logs/:logId/places',
+    access: CAPTURE,
+    handle: async (req, res, { person }) => {
+      const places = PlacePieces.parse(req.body);
+      res.json(await longLogs.place(person, uuidParam(req, 'testId'), uuidParam(req, 'logId'), places));
+    },
+  },
   {
     method: 'post',
     path: '/tests/:testId/pulls/:pullId/file',
     access: CAPTURE,
     handle: async (req, res, { person }) => {
-      const { name, columns } = PullFileQuery.parse(req.query);
+      const { name, columns, sha256 } = PullFileQuery.parse(req.query);
       const [testId, pullId] = [uuidParam(req, 'testId'), uuidParam(req, 'pullId')];
       await service.isThere(person, testId, pullId);
       if (uploads.pendingCount >= WAITING) throw BUSY();
       const found = await uploads(async () => {
         const bytes = await pullBytes(req, name);
+        if (sha256 !== undefined && (await sha256Of(bytes)) !== sha256) throw OTHER_BYTES(name);
         return service.attach(person, testId, pullId, name, bytes, columns);
       });
       res.status(201).json(found);

@@ -80,6 +80,10 @@ export function createCaptureService(
     tx.update(tests).set({ updatedAt: now() }).where(eq(tests.id, testId));
 
   return {
+    /** Throws when this person has no such test. */
+    async isTheirs(person: Person, testId: string): Promise<void> {
+      await findTest(db, testId, person);
+    },
     /** Throws when this person has no such pull: asked before a file of it is read. */
     async isThere(person: Person, testId: string, pullId: string): Promise<void> {
       await findTest(db, testId, person);

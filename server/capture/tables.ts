@@ -115,6 +115,26 @@ export const airFiles = pgTable(
   (t) => [uniqueIndex('air_file_as_said').on(t.testId, t.sha256, t.said)],
 );
 
+/** Logs of several pulls sent for a test; the bytes are raw files like any other. Append-only. */
+export const longLogs = pgTable(
+  'long_logs',
+  {
+    id: uuid().primaryKey(),
+    testId: uuid()
+      .notNull()
+      .references(() => tests.id),
+    sha256: text()
+      .notNull()
+      .references(() => rawFiles.sha256),
+    name: text().notNull(),
+    sentAt: at().notNull(),
+    sentBy: uuid()
+      .notNull()
+      .references(() => people.id),
+  },
+  (t) => [uniqueIndex('long_log_once').on(t.testId, t.sha256)],
+);
+
 /** Air readings; a corrected reading is a new row. */
 export const airReadings = pgTable(
   'air_readings',
@@ -137,12 +157,18 @@ export const airReadings = pgTable(
     /** The file it was joined from, and the lines on either side of the pull. */
     airFileId: uuid().references(() => airFiles.id),
     airLines: integer().array(),
+    /** The recording during which a station said it (reference kept by a migration). */
+    recordingId: uuid(),
   },
   (t) => [
-    check('air_source_known', sql`${t.source} in ('typed', 'pasted', 'station file')`),
+    check('air_source_known', sql`${t.source} in ('typed', 'pasted', 'station file', 'live station')`),
     check(
       'air_of_a_file_names_it',
       sql`(${t.source} = 'station file') = (${t.airFileId} is not null and coalesce(cardinality(${t.airLines}), 0) between 1 and 2)`,
+    ),
+    check(
+      'air_of_a_recording_names_it',
+      sql`(${t.source} = 'live station') = (${t.recordingId} is not null)`,
     ),
     index('readings_of_pull').on(t.pullId),
     uniqueIndex('one_current_reading_a_pull')

@@ -6,7 +6,6 @@ import { createHash } from 'node:crypto';
 import { and, asc, desc, eq, lte, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { Policy } from '../../core/base/policy.ts';
-import type { Engine } from '../../core/base/standards.ts';
 import type { TestDefinition } from '../../core/judge/analyse-test.ts';
 import { isProduct, subjectKind } from '../../core/plan/subject.ts';
 import type { Amendment } from '../../core/plan/amendment.ts';
@@ -18,8 +17,10 @@ import { HOUSE_SUBJECT, type InputKind } from '../base/tables.ts';
 import { listPulls, seenFrom, type PullRow } from '../capture/repository.ts';
 import { readingOptions } from '../capture/reading.ts';
 import { airReadingOf } from '../capture/service.ts';
+import { engineOfFitment } from '../correct/engine-of.ts';
 import { findTest, titleOf, type TestRow } from '../plan/repository.ts';
 import { armsOf, type ArmRow } from '../plan/arms.ts';
+import { asItWasDone, doneAt } from './as-done.ts';
 import { amendmentsOf } from '../plan/plan-document.ts';
 import { dynoVersions, type DynoFacts } from '../register/tables.ts';
 
@@ -44,10 +45,7 @@ export interface Inputs {
   readonly until: Date | null;
 }
 
-export const engineOf = (fitment: TestRow['fitment']): Engine => ({
-  ignition: fitment.ignition,
-  aspiration: fitment.aspiration,
-});
+export { engineOfFitment as engineOf } from '../correct/engine-of.ts';
 
 /** Versions of everything an analysis of this test can rest on; 0 where it has never changed. */
 async function versionsOf(tx: Queryable, testId: string): Promise<InputVersion[]> {
@@ -56,7 +54,7 @@ async function versionsOf(tx: Queryable, testId: string): Promise<InputVersion[]
     with t as (select * from tests where id = ${testId}), arms as (select a.* from test_arms a where a.test_id = ${testId}),
     subjects as (
       select k.kind, p.id as subject_id from pulls p, (values ('file'), ('air'), ('exclusion')) k (kind) where p.test_id = ${testId}
-      union all select 'plan', id from t union all select 'ledger', vehicle_id from t union all select 'vehicle', vehicle_id from t
+      union all select 'plan', id from t union all select 'session', id from t union all select 'ledger', vehicle_id from t union all select 'vehicle', vehicle_id from t
       union all select 'fitment', fitment_id from t union all select 'dyno', dyno_id from t union all select 'sensor', dyno_id from t
       union all select 'policy', ${house} union all select 'software', ${house}
       union select 'part revision', r.part_id from part_revisions r where r.id in (
@@ -106,7 +104,8 @@ export async function readInputs(
   const seen = await seenFrom(tx, testId);
   const { number: dynoVersion, ...dyno } = await dynoAt(tx, row, seen.first ?? now);
   const policy = await policyInForce(tx);
-  const definition = definitionOf({ row, arms, pullRows, amendments, dyno, firstPullAt: seen.first });
+  const planned = definitionOf({ row, arms, pullRows, amendments, dyno, firstPullAt: seen.first });
+  const definition = asItWasDone(planned, pullRows, await doneAt(tx, testId));
   const content = { definition, policy, softwareVersion, dynoVersion };
   return {
     row,
@@ -145,7 +144,7 @@ function definitionOf({
   return {
     title: titleOf(row),
     standard: test.standard,
-    engine: engineOf(fitment),
+    engine: engineOfFitment(fitment),
     ratedPowerKw: fitment.ratedPowerKw,
     band: { fromRpm: test.fromRpm, toRpm: test.toRpm, stepRpm: test.stepRpm },
     smoothingRpm: test.smoothingRpm,

@@ -24,6 +24,7 @@ const COMPUTED: ReadonlySet<InputKind> = new Set([
   'file',
   'air',
   'exclusion',
+  'session',
   'plan',
   'fitment',
   'dyno',

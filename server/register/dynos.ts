@@ -10,6 +10,7 @@ import {
   type Register,
   type SensorInput,
 } from '../../contract/register/register.ts';
+import type { Device } from '../../contract/register/devices.ts';
 import { recordAudit } from '../base/audit.ts';
 import type { Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
@@ -19,7 +20,7 @@ import { startOfDayAt } from '../../core/base/site-time.ts';
 import { partShown } from './embargo.ts';
 import { keptDeep } from './references.ts';
 import { changedFields, staleVersion } from './fitments.ts';
-import { calibrations, dynos, fitments, partRevisions, parts, sensors } from './tables.ts';
+import { calibrations, dynoDevices, dynos, fitments, partRevisions, parts, sensors } from './tables.ts';
 
 export type DynoService = ReturnType<typeof createDynoService>;
 
@@ -101,7 +102,15 @@ export function createDynoService({ db, now, newId }: Needs) {
         .from(sensors)
         .where(and(eq(sensors.dynoId, id), eq(sensors.removed, false)))
         .orderBy(asc(sensors.quantity), asc(sensors.serial));
-      return { dyno: await one(db, id), sensors: list.map(({ removed: _, ...sensor }) => sensor) };
+      return {
+        dyno: await one(db, id),
+        sensors: list.map(({ removed: _, ...sensor }) => sensor),
+        devices: await db
+          .select({ kind: dynoDevices.kind, host: dynoDevices.host, port: dynoDevices.port })
+          .from(dynoDevices)
+          .where(eq(dynoDevices.dynoId, id))
+          .orderBy(asc(dynoDevices.kind)),
+      };
     },
     async create(person: Person, { validFrom: _, ...input }: DynoInput): Promise<Dyno> {
       checkZone(input);
@@ -154,6 +163,16 @@ export function createDynoService({ db, now, newId }: Needs) {
           );
         await tx.insert(sensors).values({ id: newId(), dynoId, ...input });
         await recordAudit(tx, now(), person, 'entered sensor', 'dyno', dynoId, { name: dyno.name, ...input });
+      });
+    },
+    /** Says where the devices of a dyno are; those not named are taken away. */
+    async setDevices(person: Person, dynoId: string, devices: readonly Device[]): Promise<void> {
+      await db.transaction(async (tx) => {
+        const dyno = await one(tx, dynoId);
+        await tx.delete(dynoDevices).where(eq(dynoDevices.dynoId, dynoId));
+        if (devices.length > 0)
+          await tx.insert(dynoDevices).values(devices.map((device) => ({ dynoId, ...device })));
+        await recordAudit(tx, now(), person, 'named devices', 'dyno', dynoId, { name: dyno.name, devices });
       });
     },
     async removeSensor(person: Person, dynoId: string, id: string): Promise<void> {

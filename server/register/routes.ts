@@ -20,6 +20,7 @@ import {
   VehicleInput,
 } from '../../contract/register/register.ts';
 import { notFound } from '../base/refusals.ts';
+import { DevicesInput } from '../../contract/register/devices.ts';
 import { sendText, uuidParam, type Route } from '../base/routing.ts';
 import { rawText } from '../base/raw-body.ts';
 import type { DynoService } from './dynos.ts';
@@ -243,6 +244,15 @@ export const registerRoutes = ({ fitments, vehicles, parts, dynos, imports }: Re
     handle: async (req, res, { person }) => {
       const { version, record } = versioned(DynoInput).parse(req.body);
       res.json(await dynos.update(person, uuidParam(req, 'dynoId'), version, record));
+    },
+  },
+  {
+    method: 'put',
+    path: '/dynos/:dynoId/devices',
+    access: PREPARE,
+    handle: async (req, res, { person }) => {
+      await dynos.setDevices(person, uuidParam(req, 'dynoId'), DevicesInput.parse(req.body).devices);
+      res.status(204).end();
     },
   },
   {

@@ -16,6 +16,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import type { DynoInput } from '../../contract/register/register.ts';
 import type { Engine, Standard } from '../../core/base/standards.ts';
+import type { DeviceKind } from '../../core/register/devices.ts';
 import type { LedgerChange } from '../../core/register/ledger.ts';
 import type {
   LegalClass,
@@ -249,6 +250,24 @@ export const dynos = pgTable('dynos', {
     .default(sql`'1970-01-01T00:00:00Z'`),
   version: version(),
 });
+
+/** Where a dyno’s own devices are spoken to (docs/devices.md): one of each kind at most. */
+export const dynoDevices = pgTable(
+  'dyno_devices',
+  {
+    dynoId: uuid()
+      .notNull()
+      .references(() => dynos.id),
+    kind: text().$type<DeviceKind>().notNull(),
+    host: text().notNull(),
+    port: integer().notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.dynoId, t.kind] }),
+    check('device_kind_known', sql`${t.kind} in ('dyno', 'station', 'logger')`),
+    check('port_is_one', sql`${t.port} between 1 and 65535`),
+  ],
+);
 
 /** What a result reads of a dyno, as it was entered; append-only, written by a trigger. */
 export const dynoVersions = pgTable(
