@@ -2,13 +2,12 @@
  * `npm run bench -- kills [servers] [databases]`: two servers killed again and again (100 times), then the database (20
  * times), while four people write; the public page is read meanwhile. Started by scripts/bench.mjs.
  */
-import { spawn, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
 import { setTimeout as later } from 'node:timers/promises';
-import pg from 'pg';
 import { seededRng } from '../core/base/rng.ts';
-import { deedsOn, held, write, type About, type Send, type Written } from './base/kills.ts';
+import { deedsOn, held, write, type Send, type Written } from './base/kills.ts';
+import { enter, openOwner, serve } from './base/servers.ts';
 import { fillRegister } from './register/fill-register.ts';
 
 const [serverKills, databaseKills] = [Number(process.argv[2] ?? 100), Number(process.argv[3] ?? 20)];
@@ -17,43 +16,10 @@ const say = (text: string): void => void process.stdout.write(`${text}\n`);
 const rng = seededRng(9);
 const WRITERS = 4;
 
-interface Server {
-  child: ChildProcess;
-  base: string;
-}
-async function serve(): Promise<Server> {
-  const child = spawn(process.execPath, ['dist/server/main.js'], {
-    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
-    env: {
-      ...process.env,
-      DATABASE_URL,
-      PORT: '0',
-      EVIDENTIA_DEMO: '1',
-      EVIDENTIA_LOG: process.env.EVIDENTIA_LOG ?? 'silent',
-      EVIDENTIA_SESSION_SECRET: 'for the bench only',
-    },
-  });
-  const [{ port }] = (await once(child, 'message')) as [{ port: number }];
-  return { child, base: `http://127.0.0.1:${port}/api` };
-}
-
-const owner = new pg.Pool({ connectionString: OWNER_URL });
-owner.on('error', () => undefined);
+const owner = openOwner(OWNER_URL!);
 await fillRegister(OWNER_URL!, { fitments: 20, parts: 10, density: 0.5 }, 5);
-await owner.query("update vehicles set wheels = '205/55 R16'");
-const servers = [await serve(), await serve()];
-const { rows } = await owner.query<About & { person: string }>(`select
-  (select id from people where role = 'test manager' limit 1) as person, v.fitment_id as "fitmentId",
-  v.id as "vehicleId", (select id from dynos limit 1) as "dynoId", r.id as "partRevisionId", p.category
-  from vehicles v join applications a on a.fitment_id = v.fitment_id
-  join parts p on p.id = a.part_id and p.embargo_until is null join part_revisions r on r.part_id = p.id limit 1`);
-const [{ person, ...about }] = rows;
-const signedIn = await fetch(`${servers[0].base}/demo/session`, {
-  method: 'POST',
-  headers: { 'content-type': 'application/json' },
-  body: JSON.stringify({ personId: person }),
-});
-const cookie = signedIn.headers.get('set-cookie')!.split(';')[0];
+const servers = [await serve(DATABASE_URL!), await serve(DATABASE_URL!)];
+const { about, cookie } = await enter(owner, servers[0].base);
 
 const send: Send = async (deed, key) => {
   const { base } = servers[Math.floor(rng.uniform() * servers.length)];
@@ -111,7 +77,7 @@ const byServers = await writing(async () => {
     await later(100 + rng.uniform() * 500);
     const which = i % servers.length;
     servers[which].child.kill('SIGKILL');
-    servers[which] = await serve();
+    servers[which] = await serve(DATABASE_URL!);
   }
 });
 let good = await tell(`${serverKills} kills of a server`, byServers);

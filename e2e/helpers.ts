@@ -1,5 +1,5 @@
 import { expect, type Locator, type Page } from '@playwright/test';
-import type { TestDetail } from '../contract/overview.ts';
+import type { TestDetail, TestPage } from '../contract/overview.ts';
 import { simulateSession, type SimulatedSession } from '../bench/judge/simulate.ts';
 import { DEMO_TESTS } from '../demo/plan/tests.ts';
 import { scenarioOf } from '../demo/plan/scenario.ts';
@@ -88,4 +88,46 @@ export async function planLikeTest8(page: Page, question: string): Promise<strin
     },
   });
   return ((await made.json()) as { id: string }).id;
+}
+
+/** What the server answers to this person. */
+export const asked = async <T>(page: Page, path: string): Promise<T> =>
+  (await (await page.request.get(`/api${path}`)).json()) as T;
+
+/** A locked plan of one part against stock, on the dyno whose devices are played. */
+export async function lockedTest(page: Page, more: Record<string, unknown>): Promise<string> {
+  const { items } = await asked<TestPage>(page, '/tests?limit=100');
+  const like = items.find(
+    (t) => t.fitment.includes('Tern') && t.dyno.startsWith('Cell 1') && t.protocol === 'A-B-A',
+  )!;
+  const detail = await asked<TestDetail>(page, `/tests/${like.id}`);
+  const arms = detail.arms.map(({ key, label, role, from, changes }) => ({
+    key,
+    label,
+    role,
+    from,
+    changes,
+  }));
+  const made = await page.request.post('/api/tests', {
+    data: {
+      fitmentId: detail.fitment.id,
+      vehicleId: detail.vehicle.id,
+      dynoId: detail.dyno.id,
+      band: { fromRpm: 2500, toRpm: 6500, stepRpm: 50 },
+      metrics: ['upTo'],
+      protocol: 'A-B-A',
+      order: detail.plan.order.slice(0, 3),
+      pullsPerRun: 3,
+      warmUps: 0,
+      remount: false,
+      gear: detail.plan.gear,
+      fuel: detail.plan.fuel,
+      arms,
+      ...more,
+    },
+  });
+  expect(made.status(), await made.text()).toBeLessThan(300);
+  const { id } = (await made.json()) as { id: string };
+  expect((await page.request.post(`/api/tests/${id}/lock`)).status()).toBeLessThan(300);
+  return id;
 }

@@ -39,6 +39,7 @@ const FitmentPage = page(() => import('./publish/fitment-page.tsx'), 'FitmentPag
 const SignInPage = page(() => import('./base/sign-in.tsx'), 'SignInPage');
 const PullsPage = page(() => import('./capture/pulls-page.tsx'), 'PullsPage');
 const ComparePage = page(() => import('./compare/compare-page.tsx'), 'ComparePage');
+const BenchPage = page(() => import('./correct/bench/bench-page.tsx'), 'BenchPage');
 const AirPage = page(() => import('./correct/air-page.tsx'), 'AirPage');
 const JudgePage = page(() => import('./judge/judge-page.tsx'), 'JudgePage');
 const PlanPage = page(() => import('./plan/plan-page.tsx'), 'PlanPage');
@@ -159,6 +160,14 @@ const router = createBrowserRouter([
         element: (
           <SignedIn roles={MANAGER}>
             <EditPlanPage />
+          </SignedIn>
+        ),
+      },
+      {
+        path: '/tests/:testId/bench',
+        element: (
+          <SignedIn>
+            <BenchPage />
           </SignedIn>
         ),
       },

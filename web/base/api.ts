@@ -16,6 +16,7 @@ export const RECORDS = [
   'Register',
   'Coverage',
   'Schedule',
+  'Bench',
 ] as const;
 
 const isSession = handChecked<Session>({ person: 'maybe', demo: 'boolean' });

@@ -34,7 +34,7 @@ export function ConfirmButton({
         </Button>
       </AlertDialog.Trigger>
       <AlertDialog.Portal>
-        <AlertDialog.Overlay className="fixed inset-0 z-50 bg-ink/35" />
+        <AlertDialog.Overlay className="fixed inset-0 z-50 bg-black/45" />
         <AlertDialog.Content className="fixed left-1/2 top-[18vh] z-50 w-[440px] max-w-[94vw] -translate-x-1/2 rounded-lg border border-rule bg-sheet p-5 shadow-2xl">
           <AlertDialog.Title className="font-display text-lg font-semibold leading-tight">
             {title}

@@ -32,7 +32,7 @@ export function Dialog({
       }}
     >
       <RadixDialog.Portal>
-        <RadixDialog.Overlay className="fixed inset-0 z-40 bg-ink/35" />
+        <RadixDialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
         <RadixDialog.Content
           aria-describedby={undefined}
           {...cameFrom}

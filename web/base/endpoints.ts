@@ -3,6 +3,13 @@ import { AnalysisStateSchema, type AnalysisState } from '../../contract/judge/an
 import { ChannelsSchema, type TestChannels } from '../../contract/capture/channels.ts';
 import type { AirFileSaid, AirFileShown } from '../../contract/capture/air-file.ts';
 import { ByStandardSchema, type ByStandard } from '../../contract/correct/by-standard.ts';
+import {
+  LongLogSchema,
+  PlacedSchema,
+  type LongLog,
+  type Placed,
+  type PlacePieces,
+} from '../../contract/capture/long-log.ts';
 import type { AirRequest, PullFound } from '../../contract/capture/capture.ts';
 import {
   ClaimDetailSchema,
@@ -76,13 +83,17 @@ export const testsApi = api.injectEndpoints({
       responseSchema: AnalysisStateSchema,
       providesTags: ['Analysis'],
     }),
-    attachFile: build.mutation<PullFound, OfPull & { file: File; columns?: object }>({
-      query: ({ testId, pullId, file, columns }) => ({
+    attachFile: build.mutation<PullFound, OfPull & { file: File; columns?: object; sha256?: string }>({
+      query: ({ testId, pullId, file, columns, sha256 }) => ({
         url: `/tests/${testId}/pulls/${pullId}/file`,
         method: 'POST',
         body: file,
         headers: { 'content-type': 'application/octet-stream' },
-        params: { name: file.name, ...(columns ? { columns: JSON.stringify(columns) } : {}) },
+        params: {
+          name: file.name,
+          ...(columns ? { columns: JSON.stringify(columns) } : {}),
+          ...(sha256 ? { sha256 } : {}),
+        },
       }),
       invalidatesTags: (_r, error) => (error ? [] : [...touches]),
     }),
@@ -119,6 +130,25 @@ export const testsApi = api.injectEndpoints({
         method: 'POST',
         body: { pullIds },
       }),
+      invalidatesTags: (_r, error) => (error ? [] : [...touches]),
+    }),
+    sendLongLog: build.mutation<LongLog, { testId: string; file: File }>({
+      query: ({ testId, file }) => ({
+        url: `/tests/${testId}/long-logs`,
+        method: 'POST',
+        body: file,
+        headers: { 'content-type': 'application/octet-stream' },
+        params: { name: file.name },
+      }),
+      responseSchema: read(LongLogSchema),
+    }),
+    placePieces: build.mutation<Placed, { testId: string; logId: string } & PlacePieces>({
+      query: ({ testId, logId, ...body }) => ({
+        url: `/tests/${testId}/long-logs/${logId}/places`,
+        method: 'POST',
+        body,
+      }),
+      responseSchema: read(PlacedSchema),
       invalidatesTags: (_r, error) => (error ? [] : [...touches]),
     }),
     setAir: build.mutation<void, OfPull & { air: AirRequest }>({
@@ -200,6 +230,8 @@ export const {
   useByStandardQuery,
   useChannelsQuery,
   useSendAirFileMutation,
+  useSendLongLogMutation,
+  usePlacePiecesMutation,
   useSetAirMutation,
   useTakeAirMutation,
   useExcludePullMutation,

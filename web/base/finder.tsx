@@ -163,7 +163,7 @@ function FinderBox({ onClose, children }: { onClose: () => void; children: React
       }}
     >
       <RadixDialog.Portal>
-        <RadixDialog.Overlay className="fixed inset-0 z-40 bg-ink/35" />
+        <RadixDialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
         <RadixDialog.Content
           aria-describedby={undefined}
           {...cameFrom}

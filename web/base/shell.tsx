@@ -2,7 +2,7 @@ import clsx from 'clsx';
 import { ChevronDown, Search } from 'lucide-react';
 import { MenuOnDemand, menuButton } from './menu-on-demand.tsx';
 import { lazy, Suspense, useEffect, useState, type ReactNode } from 'react';
-import { Link, NavLink, Outlet } from 'react-router';
+import { Link, NavLink, Outlet, useMatch } from 'react-router';
 import { HOUSE, SHELF } from '../../contract/base/roles.ts';
 import type { Person } from '../../contract/base/http.ts';
 import { useArriving } from './arriving.ts';
@@ -40,6 +40,8 @@ export function Shell() {
   const person = session?.person;
   const preferences = useAppSelector((state) => state.preferences);
   const { keys } = preferences;
+  // The screen beside the dyno has a head of its own, and room for nothing else.
+  const isBare = useMatch('/tests/:testId/bench') !== null;
   const hasEnded = useAppSelector((state) => state.sessionEnded);
   useArriving();
   useAccountUnits(person?.id);
@@ -86,7 +88,10 @@ export function Shell() {
       >
         Skip to the work
       </a>
-      <header className="flex min-h-11 flex-wrap items-center gap-x-5 border-b border-rule bg-sheet px-5 max-sm:px-3">
+      <header
+        hidden={isBare}
+        className="flex min-h-11 flex-wrap items-center gap-x-5 border-b border-rule bg-sheet px-5 max-sm:px-3"
+      >
         <Link
           to={person ? '/tests' : '/catalogue'}
           className="font-display text-[17px] font-semibold no-underline"

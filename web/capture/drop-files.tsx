@@ -3,6 +3,7 @@ import { FileUp } from 'lucide-react';
 import { useImperativeHandle, useRef, useState, type DragEvent, type Ref } from 'react';
 import type { Pull } from '../../contract/capture/capture.ts';
 import { Button } from '../base/ui.tsx';
+import { droppedFiles, ofFolder } from './dropped-files.ts';
 import type { Sending } from './use-sending.ts';
 
 /** Opens the file chooser: for one pull, or for files that say themselves where they go. */
@@ -12,9 +13,18 @@ export interface Chooser {
 
 /** Where files are dropped or chosen. */
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
-export function DropFiles({ sending, ref }: { sending: Sending; ref: Ref<Chooser> }) {
+export function DropFiles({
+  sending,
+  ref,
+  onSplit,
+}: {
+  sending: Sending;
+  ref: Ref<Chooser>;
+  onSplit: () => void;
+}) {
   const [over, setOver] = useState(false);
   const picker = useRef<HTMLInputElement>(null);
+  const folder = useRef<HTMLInputElement>(null);
   const target = useRef<Pull | null>(null);
   const { progress } = sending;
   const choose = (pull: Pull | null): void => {
@@ -32,7 +42,7 @@ export function DropFiles({ sending, ref }: { sending: Sending; ref: Ref<Chooser
   const onDrop = (event: DragEvent): void => {
     event.preventDefault();
     setOver(false);
-    void sending.sendBySelf([...event.dataTransfer.files]);
+    void droppedFiles(event.dataTransfer).then((files) => sending.sendBySelf(files));
   };
   return (
     <div
@@ -49,7 +59,7 @@ export function DropFiles({ sending, ref }: { sending: Sending; ref: Ref<Chooser
     >
       <FileUp size={22} aria-hidden className="text-soft" />
       <div className="min-w-60 flex-1">
-        <b>Drop pull files here.</b>{' '}
+        <b>Drop pull files or a folder here.</b>{' '}
         <span className="text-soft">
           They go to the pull that their name, number or preamble says (p4.csv). Delimited text from any
           logger; columns and units are found.
@@ -57,6 +67,25 @@ export function DropFiles({ sending, ref }: { sending: Sending; ref: Ref<Chooser
       </div>
       <Button kind="main" onClick={() => choose(null)} disabled={progress !== null}>
         Choose files
+      </Button>
+      <Button onClick={() => folder.current?.click()} disabled={progress !== null}>
+        Choose a folder
+      </Button>
+      <input
+        ref={folder}
+        type="file"
+        className="sr-only"
+        aria-label="A whole folder"
+        tabIndex={-1}
+        {...{ webkitdirectory: '' }}
+        onChange={(e) => {
+          const files = ofFolder([...(e.target.files ?? [])]);
+          e.target.value = '';
+          void sending.sendBySelf(files);
+        }}
+      />
+      <Button onClick={onSplit} disabled={progress !== null}>
+        Split a long log
       </Button>
       <input
         ref={picker}
@@ -75,7 +104,10 @@ export function DropFiles({ sending, ref }: { sending: Sending; ref: Ref<Chooser
       {progress && (
         <p role="status" className="w-full text-soft">
           Reading file {progress.done + 1} of {progress.of} …{' '}
-          <progress value={progress.done} max={progress.of} className="ml-2 align-middle" />
+          <progress value={progress.done} max={progress.of} className="ml-2 align-middle" />{' '}
+          <Button small className="ml-2" onClick={sending.cancel}>
+            Stop after this one
+          </Button>
         </p>
       )}
     </div>

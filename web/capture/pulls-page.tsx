@@ -1,5 +1,5 @@
 import { useRef, useState } from 'react';
-import { useOutletContext } from 'react-router';
+import { Link, useOutletContext } from 'react-router';
 import { CAPTURE, EXCLUDE } from '../../contract/base/roles.ts';
 import type { Pull } from '../../contract/capture/capture.ts';
 import type { TestDetail } from '../../contract/overview.ts';
@@ -13,11 +13,13 @@ import { DropFiles, type Chooser } from './drop-files.tsx';
 import { ExcludeDialog } from './pull-actions.tsx';
 import { PullsTable } from './pulls-table.tsx';
 import { RefusedFiles } from './refused-files.tsx';
+import { SplitDialog } from './split-dialog.tsx';
 import { Unplaced } from './unplaced.tsx';
 import { useSending, type Refused } from './use-sending.ts';
 
 /** What is asked about a pull in a dialog. */
 type Asking =
+  | { readonly about: 'a long log' }
   | { readonly about: 'columns'; readonly refused: Refused }
   | { readonly about: 'reading' | 'leaving out'; readonly pull: Pull };
 
@@ -36,7 +38,15 @@ export function PullsPage() {
   const results = new Map(state?.analysis?.result.pulls.map((p) => [p.id, p]));
   return (
     <main className="grid grid-cols-[minmax(0,1fr)] gap-4 px-[22px] py-4">
-      {mayCapture && <DropFiles sending={sending} ref={chooser} />}
+      {mayCapture && (
+        <DropFiles sending={sending} ref={chooser} onSplit={() => setAsking({ about: 'a long log' })} />
+      )}
+      {detail.plan.lockedAt && (
+        <p>
+          <Link to={`/tests/${detail.summary.id}/bench`}>To the bench</Link>, the screen beside the dyno,
+          where pulls are recorded as they run.
+        </p>
+      )}
       {sending.unplaced.length > 0 && (
         <Unplaced
           list={sending.unplaced}
@@ -82,7 +92,8 @@ export function PullsPage() {
         Strapped vehicle, rotating rollers, hot exhaust and carbon monoxide: nobody beside the wheels during a
         pull, extraction running, hearing protection on.
       </Caution>
-      {asking && (
+      {asking?.about === 'a long log' && <SplitDialog detail={detail} onClose={() => setAsking(null)} />}
+      {asking && asking.about !== 'a long log' && (
         <Question
           asking={asking}
           testId={detail.summary.id}
@@ -102,7 +113,7 @@ function Question({
   answered,
   onClose,
 }: {
-  asking: Asking;
+  asking: Exclude<Asking, { about: 'a long log' }>;
   testId: string;
   analysed: boolean;
   answered: (about: Refused) => void;

@@ -1,11 +1,12 @@
 /** Files on their way to pulls: which goes where, what was refused, and what one answer settles for others. */
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Pull } from '../../contract/capture/capture.ts';
 import type { TestDetail } from '../../contract/overview.ts';
 import { MAX_PULL_FILE_BYTES } from '../../core/capture/limits.ts';
 import { problemOf, type Problem } from '../base/api.ts';
 import { useAttachFileMutation } from '../base/endpoints.ts';
+import { fileHash } from '../base/file-hash.ts';
 import { bytes } from '../base/format.ts';
 import { assign, type Assigned } from './assign.ts';
 
@@ -40,10 +41,17 @@ export function useSending(detail: TestDetail) {
   const [refused, setRefused] = useState<readonly Refused[]>([]);
   const [progress, setProgress] = useState<{ done: number; of: number } | null>(null);
   const [unplaced, setUnplaced] = useState<readonly Assigned<File>[]>([]);
+  const cancelled = useRef(false);
 
   const sendOne = async (file: File, pull: Pull): Promise<Problem | undefined> => {
     if (file.size > MAX_PULL_FILE_BYTES) return tooLarge(file);
-    const answer = await attach({ testId: detail.summary.id, pullId: pull.id, file });
+    const sha256 = await fileHash(file);
+    const answer = await attach({
+      testId: detail.summary.id,
+      pullId: pull.id,
+      file,
+      ...(sha256 ? { sha256 } : {}),
+    });
     return 'error' in answer ? problemOf(answer.error) : undefined;
   };
   const send = async (list: readonly Assigned<File>[]): Promise<void> => {
@@ -52,15 +60,21 @@ export function useSending(detail: TestDetail) {
     const asked = list.filter((entry) => !entry.pull);
     if (asked.length > 0) setUnplaced(asked);
     const bad: Refused[] = [];
+    cancelled.current = false;
+    let sent = 0;
     for (const [i, { file, pull }] of fits.entries()) {
+      if (cancelled.current) break;
+      sent += 1;
       setProgress({ done: i, of: fits.length });
       const problem = await sendOne(file, pull);
       if (problem) bad.push({ file, pull, problem });
     }
     setProgress(null);
     setRefused(bad);
-    const taken = fits.length - bad.length;
-    if (taken > 0) toast.success(`${taken} ${taken === 1 ? 'file' : 'files'} attached.`);
+    const taken = sent - bad.length;
+    const left = fits.length - sent;
+    const rest = left > 0 ? ` ${left} left out: you stopped it.` : '';
+    if (taken > 0 || left > 0) toast.success(`${taken} ${taken === 1 ? 'file' : 'files'} attached.${rest}`);
   };
   const sendBySelf = async (files: readonly File[]): Promise<void> =>
     send(assign(await withHeads(files), detail.pulls, detail.arms));
@@ -72,6 +86,10 @@ export function useSending(detail: TestDetail) {
     setRefused(rest);
     if (others.length > 0) void send(others).then(() => setRefused((list) => [...rest, ...list]));
   };
-  return { send, sendBySelf, answered, leave, refused, progress, unplaced };
+  /** The file that is on its way still arrives; those behind it stay where they are. */
+  const cancel = (): void => {
+    cancelled.current = true;
+  };
+  return { send, sendBySelf, answered, leave, cancel, refused, progress, unplaced };
 }
 export type Sending = ReturnType<typeof useSending>;

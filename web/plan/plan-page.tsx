@@ -62,6 +62,11 @@ function RunSheet({ detail }: { detail: TestDetail }) {
       </div>
       <TestStrip detail={detail} planned={plan.order.length - added} />
       <p className="mt-3 flex flex-wrap gap-2">
+        {plan.lockedAt && (
+          <Link to={`/tests/${summary.id}/bench`} className={buttonClass('main', true)}>
+            To the bench
+          </Link>
+        )}
         <Link to={`/tests/${summary.id}/run-sheet`} className={buttonClass('plain', true)}>
           Print
         </Link>

@@ -1,3 +1,4 @@
+import type { Device } from '../../contract/register/devices.ts';
 import { useMemo } from 'react';
 import { z } from 'zod';
 import { PoliciesSchema, type PolicyRequest } from '../../contract/base/policy.ts';
@@ -222,6 +223,10 @@ export const registerApi = api.injectEndpoints({
       query: ({ dynoId, sensor }) => ({ url: `/dynos/${dynoId}/sensors`, method: 'POST', body: sensor }),
       ...changes,
     }),
+    setDevices: build.mutation<void, { dynoId: string; devices: readonly Device[] }>({
+      query: ({ dynoId, ...body }) => ({ url: `/dynos/${dynoId}/devices`, method: 'PUT', body }),
+      ...changes,
+    }),
     removeSensor: build.mutation<void, { dynoId: string; id: string }>({
       query: ({ dynoId, id }) => ({ url: `/dynos/${dynoId}/sensors/${id}`, method: 'DELETE' }),
       ...changes,
@@ -279,6 +284,7 @@ export const {
   useChangeDynoMutation,
   useAddSensorMutation,
   useRemoveSensorMutation,
+  useSetDevicesMutation,
   usePreviewImportMutation,
   useApplyImportMutation,
 } = registerApi;

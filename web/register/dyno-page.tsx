@@ -8,6 +8,7 @@ import { Button, Loading, ProblemNote } from '../base/ui.tsx';
 import { useChangeDynoMutation, useDynoQuery } from './api.ts';
 import { DynoFacts, Repeatability } from './dyno-facts.tsx';
 import { GROUPS, inputOf } from './dyno-form.tsx';
+import { Devices } from './devices.tsx';
 import { PageHead, useMay } from './layout.tsx';
 import { Sensors } from './sensors.tsx';
 
@@ -38,6 +39,7 @@ export function DynoPage() {
       <div className="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_330px]">
         <div className="grid content-start gap-6">
           <Repeatability dyno={d} />
+          <Devices dynoId={d.id} devices={data.devices} mayPrepare={may.prepare} />
           <Sensors dynoId={d.id} sensors={sensors} mayPrepare={may.prepare} />
         </div>
         <DynoFacts dyno={d} />

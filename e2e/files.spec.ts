@@ -1,0 +1,95 @@
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+import type { TestDetail } from '../contract/overview.ts';
+import { asked, enterAs, filesOf, lockedTest } from './helpers.ts';
+
+/** One log that ran through all pulls of a session: the heads of the others left out, the time going on. */
+function longLogOf(texts: readonly string[]): string {
+  const tables = texts.map((text) => text.split('\n').filter((line) => line !== '' && !line.startsWith('#')));
+  let t = 0;
+  const rows = tables.flatMap(([, ...body]) => {
+    const began = t;
+    return body.map((row) => {
+      const [own, ...rest] = row.split(',');
+      t = began + Number(own) + 30;
+      return [t.toFixed(3), ...rest].join(',');
+    });
+  });
+  return `# Operator: invented\n${[tables[0][0], ...rows].join('\n')}\n`;
+}
+
+test('one long log is split into its nine pulls, each to its place; sent again nothing is doubled', async ({
+  page,
+}) => {
+  await enterAs(page, /Maren Holt/);
+  const id = await lockedTest(page, { question: 'Is a long log split into its pulls?' });
+  const { pulls } = filesOf('clean gain');
+  const log = longLogOf(pulls.map((p) => p.buffer.toString()));
+  await page.goto(`/tests/${id}/pulls`);
+  await page.getByRole('button', { name: 'Split a long log' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog
+    .getByLabel('Long log')
+    .setInputFiles({ name: 'tuesday.csv', mimeType: 'text/csv', buffer: Buffer.from(log) });
+  await expect(dialog.getByText('9 pulls in tuesday.csv.')).toBeVisible();
+  await expect(dialog.getByRole('row')).toHaveCount(10);
+  await dialog.getByRole('button', { name: 'Attach 9 pulls' }).click();
+  await expect(dialog).toHaveCount(0);
+  const { pulls: there } = await asked<TestDetail>(page, `/tests/${id}`);
+  expect(there.map((p) => p.file?.name)).toEqual(there.map((_, k) => `tuesday-${k + 1}.csv`));
+  const raw = await (await page.request.get(`/api/tests/${id}/pulls/${there[3].id}/file`)).text();
+  expect(raw).toMatch(
+    /^# Part of: tuesday\.csv, lines \d+ to \d+, SHA-256 [0-9a-f]{64}\n# Operator: invented\n/,
+  );
+  // Every line of a pull is a line of the log.
+  const lines = new Set(log.split('\n'));
+  expect(
+    raw
+      .split('\n')
+      .slice(1)
+      .every((line) => lines.has(line)),
+  ).toBe(true);
+
+  await page.getByRole('button', { name: 'Split a long log' }).click();
+  await dialog
+    .getByLabel('Long log')
+    .setInputFiles({ name: 'one.csv', mimeType: 'text/csv', buffer: pulls[0].buffer });
+  await expect(dialog.getByRole('alert')).toContainText('Only one pull is in this log');
+});
+
+test('a folder is taken in with one bad file among good ones, which bars none of them', async ({ page }) => {
+  await enterAs(page, /Maren Holt/);
+  const id = await lockedTest(page, { question: 'Does one bad file bar the others?' });
+  const { pulls } = filesOf('no gain');
+  const folder = mkdtempSync(join(tmpdir(), 'evidentia-'));
+  mkdirSync(join(folder, 'day', 'deeper'), { recursive: true });
+  pulls.forEach((p, k) => writeFileSync(join(folder, 'day', k > 5 ? 'deeper' : '', p.name), p.buffer));
+  writeFileSync(join(folder, 'day', 'p5.csv'), 'not a table at all\n');
+  writeFileSync(join(folder, 'day', 'picture.png'), 'no pull file');
+  await page.goto(`/tests/${id}/pulls`);
+  await page.getByLabel('A whole folder').setInputFiles(join(folder, 'day'));
+  await expect(page.getByText('8 files attached.')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Files not taken' })).toContainText(
+    'p5.csv: No table of numbers',
+  );
+  const { pulls: there } = await asked<TestDetail>(page, `/tests/${id}`);
+  expect(there.filter((p) => p.file).map((p) => p.label)).toEqual([
+    'p1',
+    'p2',
+    'p3',
+    'p4',
+    'p6',
+    'p7',
+    'p8',
+    'p9',
+  ]);
+  // Other bytes on arrival than were sent: nothing is stored.
+  const answer = await page.request.post(
+    `/api/tests/${id}/pulls/${there[4].id}/file?name=p5.csv&sha256=${'0'.repeat(64)}`,
+    { data: pulls[4].buffer, headers: { 'content-type': 'application/octet-stream' } },
+  );
+  expect(answer.status()).toBe(422);
+  expect(await answer.text()).toContain('Other bytes arrived');
+});
