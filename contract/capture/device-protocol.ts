@@ -77,6 +77,12 @@ export const DeviceMessage = z.discriminatedUnion('type', [
     to: number,
   }),
   z.object({
+    type: z
+      .literal('resent')
+      .describe('Answer of a logger to `resend`, behind the samples: this is all its buffer holds.'),
+    from: number,
+  }),
+  z.object({
     type: z.literal('end').describe('A recording is over, or `resend` has sent all there is.'),
     pull,
     clock,

@@ -21,10 +21,16 @@ const SPEED = 6;
 const PATIENCE_MS = 40_000;
 const CONTROLS = [{ quantity: 'intake air at start', target: null, tolerance: 5, unit: '°C' }];
 /** The stand-ins of one dyno, and a process that looks after it. */
-async function benchOf(app: App) {
+async function benchOf(app: App, logAnswersAfterMs: number) {
   const dyno = await startDyno({ port: 0, speed: SPEED, seed: 7 });
   const station = await startStation({ port: 0, speed: SPEED, seed: 8 });
-  const logger = await startLogger({ port: 0, speed: SPEED, seed: 9, dynoPort: dyno.port });
+  const logger = await startLogger({
+    port: 0,
+    speed: SPEED,
+    seed: 9,
+    dynoPort: dyno.port,
+    answersAfterMs: logAnswersAfterMs,
+  });
   const devices = { dyno, station, logger } satisfies Record<string, StandIn>;
   const hubs: Hub[] = [];
   const recorders = new Set<Recorder>();
@@ -91,9 +97,9 @@ describe('a session at the dyno', () => {
       )
     ).body.pulls;
 
-  async function begin(warmUps = 0, pullsPerRun = 3): Promise<void> {
+  async function begin(warmUps = 0, pullsPerRun = 3, logAnswersAfterMs = 0): Promise<void> {
     app = await startApp();
-    bench = await benchOf(app);
+    bench = await benchOf(app, logAnswersAfterMs);
     [operator, manager] = [await app.signIn('operator'), await app.signIn('manager')];
     ok((await manager('PUT', `/dynos/${app.ids.dyno}/devices`, { devices: bench.list })).status);
     const made = await manager<{ id: string }>(
@@ -176,8 +182,8 @@ describe('a session at the dyno', () => {
     expect(rows[0].n).toBe(1);
   });
 
-  it('follows a pull that somebody began at the dyno while no process listened', async () => {
-    await begin();
+  it('follows a pull that somebody began at the dyno while no process listened, and waits for a slow log', async () => {
+    await begin(0, 3, 2500);
     const socket = connect(bench.devices.dyno.port, '127.0.0.1');
     socket.write(asLine({ type: 'begin', configuration: 'stock' }));
     await later(3500);
@@ -187,6 +193,7 @@ describe('a session at the dyno', () => {
     const [place] = await sheet();
     expect(recordings[0]).toMatchObject({ pullId: place.id, order: 1 });
     expect(recordings[0].logOffsetS).not.toBeNull();
+    expect(Object.keys(recordings[0].summary!.channels)).toContain('lambda');
   });
 
   it('loses nothing when the database drops every connection, again and again', async () => {

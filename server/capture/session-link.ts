@@ -67,6 +67,9 @@ export function openSessionLink(
   let station: { line: string; at: number } | null = null;
   let closed = false;
   let lastNow = 0;
+  const openedAt = now().getTime();
+  /** How many answers of the logger's buffer are not all here yet. */
+  let logsAsked = 0;
 
   const tell = (news: BenchNews): Promise<unknown> =>
     db.execute(sql`select pg_notify('bench', ${JSON.stringify({ test: testId, news })})`);
@@ -209,8 +212,10 @@ export function openSessionLink(
   /** How long the log of a recording is still to be waited for, ms. */
   function logWaits(one: Live): number {
     if (!devices.some((d) => d.kind === 'logger')) return 0;
-    const since = now().getTime() - one.ended!.at;
-    return (links.get('logger')?.connected() ? LOG_TAIL_MS : LOG_WAIT_MS) - since;
+    // A process that took over has waited for nothing before it was there.
+    const since = now().getTime() - Math.max(one.ended!.at, openedAt);
+    const isAllHere = links.get('logger')?.connected() === true && logsAsked === 0;
+    return (isAllHere ? LOG_TAIL_MS : LOG_WAIT_MS) - since;
   }
 
   // ── What the devices say ──
@@ -231,16 +236,25 @@ export function openSessionLink(
       while (one.have.has(from)) from += 1;
       links.get('dyno')?.send({ type: 'resend', pull, from });
     }
-    await askLogger();
+    logAsked();
   }
   /** What a logger said while nobody listened: all it has, for it alone knows what it said when. */
   async function askLogger(): Promise<void> {
     const unfinished = (await recordingsOf(db, session.id)).filter(
       (r) => r.deviceKey && UNFINISHED.includes(r.state),
     );
-    if (unfinished.length === 0) return;
     await Promise.all(unfinished.map(resume));
-    links.get('logger')?.send({ type: 'resend', from: 0 });
+    const logger = links.get('logger');
+    if (unfinished.length > 0 && logger?.connected()) logger.send({ type: 'resend', from: 0 });
+    else logAnswered();
+  }
+  /** Asked for at once, so that nothing is made without it while others are served first. */
+  function logAsked(): void {
+    logsAsked += 1;
+    turn.next(askLogger);
+  }
+  function logAnswered(): void {
+    logsAsked = Math.max(0, logsAsked - 1);
   }
   function logged(message: Sample, line: string): void {
     const at = timeline.add(message, line, now().getTime(), shown.get('logger')?.clockOffMs ?? 0);
@@ -258,6 +272,7 @@ export function openSessionLink(
       }
       void tell({ type: 'now', device: kind, values: message.values }).catch(() => undefined);
     } else if (kind === 'logger' && message.type === 'sample') logged(message, line);
+    else if (kind === 'logger' && message.type === 'resent') logAnswered();
     else if (kind === 'dyno') {
       if (message.type === 'begin') turn.next(() => begun(message));
       // Behind what was begun: its samples must find it.
@@ -287,7 +302,7 @@ export function openSessionLink(
     show();
     turn.next(() => tellCar(kind));
     if (kind === 'dyno') turn.next(() => dynoArrived(hello));
-    if (kind === 'logger') turn.next(askLogger);
+    if (kind === 'logger') logAsked();
   }
   async function tellCar(kind: DeviceKind): Promise<void> {
     const { fitment } = await findTest(db, testId);
@@ -304,6 +319,7 @@ export function openSessionLink(
       problem,
     });
     show();
+    if (kind === 'logger') logsAsked = 0;
     if (kind !== 'dyno') return;
     // What has come is kept and marked; the rest is in the device's buffer until it is back.
     turn.next(async () => {

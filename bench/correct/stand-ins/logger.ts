@@ -28,7 +28,7 @@ type Reading = Extract<DeviceMessage, { type: 'sample' }>;
 
 // eslint-disable-next-line max-lines-per-function -- one device with its buffer
 export async function startLogger(
-  options: StandInOptions & { engine?: EngineKind; dynoPort: number },
+  options: StandInOptions & { engine?: EngineKind; dynoPort: number; answersAfterMs?: number },
 ): Promise<StandIn> {
   const { speed, seed, dynoPort } = options;
   let model = ENGINES[options.engine ?? 'na4'];
@@ -63,6 +63,11 @@ export async function startLogger(
       stuck,
       rng,
     });
+  function resend(from: number, to: number, say: (message: DeviceMessage) => void): void {
+    for (const reading of buffer) if (reading.n >= from && reading.n <= to) say(reading);
+    if (buffer.length > 0 && from < buffer[0].n) say({ type: 'lost', from, to: buffer[0].n - 1 });
+    say({ type: 'resent', from });
+  }
   const listening = await listen(options, faults, {
     device: 'logger',
     name: 'Stand-in engine logger',
@@ -72,10 +77,8 @@ export async function startLogger(
     onCommand: (command, say) => {
       if (command.type === 'car') model = ENGINES[engineLike(command)];
       if (command.type !== 'resend') return;
-      for (const reading of buffer)
-        if (reading.n >= command.from && reading.n <= (command.to ?? Infinity)) say(reading);
-      if (buffer.length > 0 && command.from < buffer[0].n)
-        say({ type: 'lost', from: command.from, to: buffer[0].n - 1 });
+      const { from, to } = command;
+      setTimeout(() => resend(from, to ?? Infinity, say), options.answersAfterMs ?? 0);
     },
   });
 
