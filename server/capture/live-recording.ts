@@ -33,6 +33,16 @@ export const liveOf = (row: RecordingRow): Live => ({
   asked: 0,
 });
 
+export function keepLogged(one: Live, n: number, line: string): void {
+  if (one.logged.has(n)) return;
+  one.logged.add(n);
+  one.waiting.push({ device: 'logger', n, line });
+}
+export function keepStation(one: Live, line: string): void {
+  one.waiting.push({ device: 'station', n: one.stationLines, line });
+  one.stationLines += 1;
+}
+
 type Chunk = typeof recordingChunks.$inferInsert;
 /** Lines whose numbers follow each other make one row; sent again, the row is there already. */
 export function chunksOf(recordingId: string, waiting: Live['waiting'], receivedAt: Date): Chunk[] {

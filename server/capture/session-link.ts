@@ -13,9 +13,10 @@ import { findTest } from '../plan/repository.ts';
 import { linesOf, recordingsOf, UNFINISHED, type RecordingRow, type SessionRow } from './bench-repository.ts';
 import { benchLinks, recordingChunks, recordings } from './bench-tables.ts';
 import { linkDevice, type DeviceLink } from './device-link.ts';
+import { LOG_TAIL_MS, logWait } from './log-wait.ts';
 import { loggerTimeline, type LoggerTimeline } from './logger-timeline.ts';
 import { beginRecording, type Beginning } from './begin-recording.ts';
-import { chunksOf, liveOf, type Live } from './live-recording.ts';
+import { chunksOf, keepLogged, keepStation, liveOf, type Live } from './live-recording.ts';
 import { missingRanges, numbersIn, speedTorqueOf } from './recording-parts.ts';
 
 /** Makes the file of a recording whose lines are all there, or says why none can be made. */
@@ -32,9 +33,6 @@ export interface SessionLink {
 const WRITE_MS = 120;
 /** How long a database that is away is left alone, ms. */
 const STUMBLED_MS = 700;
-/** How long the log goes on after the end of a pull, and how long one that is away is waited for, ms. */
-const LOG_TAIL_MS = 900;
-const LOG_WAIT_MS = 12_000;
 /** Before the begin of a pull, so much of the log belongs to it, ms. */
 export const LOG_LEAD_MS = 2500;
 /** A reading of the station is the air of a pull that began no later than this after it, ms. */
@@ -62,22 +60,20 @@ export function openSessionLink(
   const shown = new Map<DeviceKind, LinkShown>();
   const hellos = new Map<DeviceKind, Hello>();
   const links = new Map<DeviceKind, DeviceLink>();
+  const isHere = (kind: DeviceKind): boolean => links.get(kind)?.connected() === true;
   const live = new Map<string, Live>();
   const timeline: LoggerTimeline = loggerTimeline();
   let station: { line: string; at: number } | null = null;
   let closed = false;
   let lastNow = 0;
-  const openedAt = now().getTime();
-  /** How many answers of the logger's buffer are not all here yet. */
-  let logsAsked = 0;
+  const waitsForLog = logWait(now().getTime());
 
   const tell = (news: BenchNews): Promise<unknown> =>
     db.execute(sql`select pg_notify('bench', ${JSON.stringify({ test: testId, news })})`);
   const show = (): void => {
     const list = devices.flatMap(({ kind }) => shown.get(kind) ?? []);
-    turn.next(() =>
-      db.update(benchLinks).set({ devices: list }).where(eq(benchLinks.dynoId, session.dynoId)),
-    );
+    const own = eq(benchLinks.dynoId, session.dynoId);
+    turn.next(() => db.update(benchLinks).set({ devices: list }).where(own));
   };
 
   const channelsNow = () => Object.fromEntries([...hellos].map(([kind, hello]) => [kind, hello.channels]));
@@ -123,15 +119,6 @@ export function openSessionLink(
     live.set(message.pull, one);
     for (const { n, line } of timeline.since(one.beganAt - LOG_LEAD_MS)) keepLogged(one, n, line);
     if (station && one.beganAt - station.at < AIR_MS) keepStation(one, station.line);
-  }
-  function keepLogged(one: Live, n: number, line: string): void {
-    if (one.logged.has(n)) return;
-    one.logged.add(n);
-    one.waiting.push({ device: 'logger', n, line });
-  }
-  function keepStation(one: Live, line: string): void {
-    one.waiting.push({ device: 'station', n: one.stationLines, line });
-    one.stationLines += 1;
   }
   /** Reads how far a recording came, in this process or another. */
   async function resume(row: RecordingRow): Promise<Live> {
@@ -212,16 +199,14 @@ export function openSessionLink(
   /** How long the log of a recording is still to be waited for, ms. */
   function logWaits(one: Live): number {
     if (!devices.some((d) => d.kind === 'logger')) return 0;
-    // A process that took over has waited for nothing before it was there.
-    const since = now().getTime() - Math.max(one.ended!.at, openedAt);
-    const isAllHere = links.get('logger')?.connected() === true && logsAsked === 0;
-    return (isAllHere ? LOG_TAIL_MS : LOG_WAIT_MS) - since;
+    return waitsForLog.left(one.ended!.at, now().getTime(), isHere('logger'));
   }
 
   // ── What the devices say ──
   async function dynoArrived(hello: Hello): Promise<void> {
-    const all = await recordingsOf(db, session.id);
-    const known = new Map(all.flatMap((r) => (r.deviceKey ? [[r.deviceKey, r] as const] : [])));
+    const known = new Map(
+      (await recordingsOf(db, session.id)).flatMap((r) => (r.deviceKey ? [[r.deviceKey, r] as const] : [])),
+    );
     for (const { pull, clock } of hello.kept) {
       let row = known.get(pull);
       // A pull made while no server listened, but after the session was opened.
@@ -244,17 +229,12 @@ export function openSessionLink(
       (r) => r.deviceKey && UNFINISHED.includes(r.state),
     );
     await Promise.all(unfinished.map(resume));
-    const logger = links.get('logger');
-    if (unfinished.length > 0 && logger?.connected()) logger.send({ type: 'resend', from: 0 });
-    else logAnswered();
+    if (unfinished.length > 0 && isHere('logger')) links.get('logger')?.send({ type: 'resend', from: 0 });
+    else waitsForLog.answered();
   }
-  /** Asked for at once, so that nothing is made without it while others are served first. */
   function logAsked(): void {
-    logsAsked += 1;
+    waitsForLog.asked();
     turn.next(askLogger);
-  }
-  function logAnswered(): void {
-    logsAsked = Math.max(0, logsAsked - 1);
   }
   function logged(message: Sample, line: string): void {
     const at = timeline.add(message, line, now().getTime(), shown.get('logger')?.clockOffMs ?? 0);
@@ -272,7 +252,7 @@ export function openSessionLink(
       }
       void tell({ type: 'now', device: kind, values: message.values }).catch(() => undefined);
     } else if (kind === 'logger' && message.type === 'sample') logged(message, line);
-    else if (kind === 'logger' && message.type === 'resent') logAnswered();
+    else if (kind === 'logger' && message.type === 'resent') waitsForLog.answered();
     else if (kind === 'dyno') {
       if (message.type === 'begin') turn.next(() => begun(message));
       // Behind what was begun: its samples must find it.
@@ -311,15 +291,14 @@ export function openSessionLink(
   }
   function left(kind: DeviceKind, why: string): void {
     const before = shown.get(kind);
-    const problem = why;
-    if (before && !before.connected && before.problem === problem) return;
+    if (before && !before.connected && before.problem === why) return;
     shown.set(kind, {
       ...(before ?? { kind, name: '', begins: false, channels: [], clockOffMs: null, faults: [] }),
       connected: false,
-      problem,
+      problem: why,
     });
     show();
-    if (kind === 'logger') logsAsked = 0;
+    if (kind === 'logger') waitsForLog.away();
     if (kind !== 'dyno') return;
     // What has come is kept and marked; the rest is in the device's buffer until it is back.
     turn.next(async () => {
@@ -353,12 +332,11 @@ export function openSessionLink(
   // ── What is asked of them ──
   const sent = new Set<string>();
   async function look(): Promise<void> {
-    const all = await recordingsOf(db, session.id);
+    const [all, dyno] = [await recordingsOf(db, session.id), links.get('dyno')];
     const armed = all.find((r) => r.state === 'armed');
-    const dyno = links.get('dyno');
-    if (armed && !sent.has(armed.id) && dyno?.connected() && hellos.get('dyno')?.begins) {
+    if (armed && !sent.has(armed.id) && isHere('dyno') && hellos.get('dyno')?.begins) {
       sent.add(armed.id);
-      dyno.send({ type: 'begin', configuration: armed.arm });
+      dyno?.send({ type: 'begin', configuration: armed.arm });
     }
     for (const r of all) await pickUp(r);
     for (const r of all)
