@@ -75,6 +75,21 @@ export const QUANTITY_NAMES: Record<Quantity, string> = {
   humidity: 'humidity',
 };
 export const QUANTITIES = Object.keys(QUANTITY_NAMES) as Quantity[];
+/** Channels by which arms are held against each other, in the order a person looks at them. */
+export const ENGINE_CHANNELS = [
+  'throttle',
+  'lambda',
+  'ignitionAdvance',
+  'knockRetard',
+  'manifoldPressure',
+  'massAirFlow',
+  'fuelFlow',
+  'intakeAirTemperature',
+  'coolantTemperature',
+  'oilTemperature',
+  'exhaustTemperature',
+] as const satisfies readonly Quantity[];
+export type EngineChannel = (typeof ENGINE_CHANNELS)[number];
 /** What a chosen column goes by: its quantity, engine speed as in test files. */
 export type ColumnKey = 'rpm' | Exclude<Quantity, 'engineSpeed'>;
 export const keyOfQuantity = (quantity: Quantity): ColumnKey =>

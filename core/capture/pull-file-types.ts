@@ -19,7 +19,7 @@ export interface PullFileOptions {
   /** Engine rpm per km/h of vehicle speed, to get engine speed where it was not logged. */
   readonly rpmPerKmh?: number | undefined;
   readonly maxBytes?: number | undefined;
-  /** `needed` leaves out channels that neither the sweep nor the torque curve rests on; default `all`. */
+  /** `needed` leaves out channels that neither a result nor a gate rests on; default `all`. */
   readonly channels?: 'all' | 'needed';
 }
 export interface FoundColumn {

@@ -1,6 +1,6 @@
 import { PullFileError } from '../base/errors.ts';
 import { type Unit, lambdaFromAfr, powerW, toInternal, torqueNm } from '../base/units.ts';
-import { QUANTITY_NAMES, type Quantity } from '../base/quantities.ts';
+import { ENGINE_CHANNELS, QUANTITY_NAMES, type Quantity } from '../base/quantities.ts';
 import { type Resolved, readingsIn, SPARSE } from './pull-columns.ts';
 import { numberReader, hasOtherDecimal, looksMissing } from './numbers.ts';
 import { MAX_RPM, MIN_SAMPLES } from './limits.ts';
@@ -9,6 +9,9 @@ import type { PullFileOptions, PullFinding, PullFile } from './pull-file-types.t
 import { isBlank, type Layout, usualLength } from './pull-layout.ts';
 import type { Encoding } from '../base/text.ts';
 import { recordedIn } from './recorded.ts';
+
+/** Channels a gate looks at, beside those a result rests on. */
+const JUDGED: ReadonlySet<Quantity> = new Set([...ENGINE_CHANNELS, 'time', 'rollerSpeed', 'vehicleSpeed']);
 
 /** values[order[0]], values[order[1]], …: a plain loop, because `from` with a callback was half the time of reading a file. */
 export function gather(values: Float64Array, order: Int32Array): Float64Array {
@@ -165,7 +168,7 @@ export function readSamples(
     }
   }
   const wanted = (quantity: Quantity): boolean =>
-    options.channels !== 'needed' || decisive.has(quantity) || quantity === 'time' || quantity === 'throttle';
+    options.channels !== 'needed' || decisive.has(quantity) || JUDGED.has(quantity);
   const fields = [...used]
     .filter(([quantity]) => wanted(quantity))
     .map(([quantity, column]) => ({

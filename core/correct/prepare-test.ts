@@ -10,6 +10,7 @@ import { readPullFile } from '../capture/pull-file.ts';
 import { type PullFile } from '../capture/pull-file-types.ts';
 import type { TestDefinition, TestPull } from '../capture/test-definition.ts';
 import { airState, type AirState } from './air.ts';
+import { pullLog, type PullLog } from './pull-log.ts';
 import { correctPull, type CorrectedPull } from './pull-correction.ts';
 import type { Applied } from './standards.ts';
 import { rpmGrid } from './torque-curve.ts';
@@ -29,6 +30,8 @@ export interface PreparedTest {
   readonly files: ReadonlyMap<string, PullFile>;
   readonly air: ReadonlyMap<string, AirState>;
   readonly corrected: ReadonlyMap<string, CorrectedPull>;
+  /** What the logs of the pulls that are used say of the engine. */
+  readonly logs: ReadonlyMap<string, PullLog>;
   readonly remarks: readonly FileRemark[];
   /** Samples of pulls that do not look like readings. */
   readonly doubts: readonly PullDoubt[];
@@ -50,6 +53,7 @@ export function prepareTest(test: TestDefinition, sources: Sources): PreparedTes
   const files = new Map<string, PullFile>();
   const air = new Map<string, AirState>();
   const corrected = new Map<string, CorrectedPull>();
+  const logs = new Map<string, PullLog>();
   const remarks: FileRemark[] = [];
   const doubts: PullDoubt[] = [];
   for (const pull of test.pulls) {
@@ -65,6 +69,7 @@ export function prepareTest(test: TestDefinition, sources: Sources): PreparedTes
       air.set(pull.id, state);
       const curve = correctPull(file, state, test.engine, test.standard, appliedOf(pull), grid, stepRpm);
       corrected.set(pull.id, curve);
+      if (wanted) logs.set(pull.id, pullLog(file, curve, grid, stepRpm));
       doubts.push(...doubtsIn(file, curve.sweep).map((doubt) => ({ ...doubt, pull: pull.id })));
       remarks.push(...remarksOn(pull, file));
     } catch (error) {
@@ -73,7 +78,7 @@ export function prepareTest(test: TestDefinition, sources: Sources): PreparedTes
       remarks.push({ pull: pull.id, code: String(error.code), message: error.message, usable: false });
     }
   }
-  return { grid, files, air, corrected, remarks, doubts };
+  return { grid, files, air, corrected, logs, remarks, doubts };
 }
 
 const noFile = (pull: TestPull): TestDefinitionError =>

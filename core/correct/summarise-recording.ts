@@ -12,6 +12,8 @@ import { findSweep, type Sweep } from '../capture/sweep.ts';
 import { airState } from './air.ts';
 import { correctPull } from './pull-correction.ts';
 import { appliedFactor, correctionFactor } from './standards.ts';
+import { hollowIn } from './hollow.ts';
+import { slipIn } from './speed-ratio.ts';
 import { rpmGrid, torqueCurve } from './torque-curve.ts';
 
 export interface SummariseAs {
@@ -39,8 +41,6 @@ const HELD: readonly Quantity[] = [
 ];
 /** Channels that never stand still in a sweep: one that does is stuck. */
 const MOVES: ReadonlySet<Quantity> = new Set(['lambda', 'manifoldPressure', 'massAirFlow', 'fuelFlow']);
-/** Half-width over which a sudden hollow of torque is looked for, rpm; a camshaft’s own dip is wider. */
-const HOLLOW_RPM = 400;
 const fixed = (value: number, digits: number): number => Number(value.toFixed(digits));
 /** So many digits of a curve as a screen can show. */
 const CURVE_DIGITS = 2;
@@ -161,53 +161,4 @@ function startsOf(file: PullFile, sweep: Sweep): RecordingSummary['starts'] {
     if (before.length > 0) starts[quantity] = fixed(median(before), 2);
   }
   return starts;
-}
-
-/** Engine speed over roller speed against its own median; single samples are no slip. */
-function slipIn(file: PullFile, sweep: Sweep): RecordingSummary['slip'] {
-  const speed = file.channels.rollerSpeed ?? file.channels.vehicleSpeed;
-  if (!speed || !file.channels.engineSpeed) return null;
-  const at = [...sweep.indices].filter((i) => speed[i] > 0 && Number.isFinite(file.rpm[i]));
-  if (at.length < 20) return null;
-  const ratio = at.map((i) => file.rpm[i] / speed[i]);
-  // The quarter in the middle of the lower half: a slip makes ratios larger, never smaller.
-  const usual = median(
-    ratio
-      .slice()
-      .sort((a, b) => a - b)
-      .slice(0, Math.ceil(ratio.length / 2)),
-  );
-  let worst = { share: 0, rpm: file.rpm[at[0]] };
-  for (let k = 2; k < ratio.length - 2; k++) {
-    const share = median(ratio.slice(k - 2, k + 3)) / usual - 1;
-    if (Math.abs(share) > Math.abs(worst.share)) worst = { share, rpm: file.rpm[at[k]] };
-  }
-  return { share: fixed(worst.share, 5), rpm: Math.round(worst.rpm) };
-}
-
-/** Deepest place of the curve under the line between its neighbours on either side. */
-function hollowIn(
-  file: PullFile,
-  grid: readonly number[],
-  torque: Float64Array,
-  sweep: Sweep,
-  stepRpm: number,
-): RecordingSummary['hollow'] {
-  const half = Math.round(HOLLOW_RPM / stepRpm);
-  let worst = { share: 0, index: -1 };
-  for (let j = half; j < grid.length - half; j++) {
-    const share = 1 - torque[j] / ((torque[j - half] + torque[j + half]) / 2);
-    if (share > worst.share) worst = { share, index: j };
-  }
-  if (worst.index < 0) return null;
-  const ignition = file.channels.ignitionAdvance;
-  const curve = ignition ? torqueCurve(file.rpm, ignition, sweep, grid, stepRpm) : undefined;
-  const taken = curve
-    ? (curve[worst.index - half] + curve[worst.index + half]) / 2 - curve[worst.index]
-    : NaN;
-  return {
-    share: fixed(worst.share, 4),
-    rpm: grid[worst.index],
-    ignition: Number.isFinite(taken) ? fixed(taken, 2) : null,
-  };
 }

@@ -2,7 +2,7 @@
 import type { Policy } from '../base/policy.ts';
 import type { PullFile } from '../capture/pull-file-types.ts';
 import type { TestDefinition } from '../capture/test-definition.ts';
-import type { ComparedPair } from '../compare/compare-test.ts';
+import type { ComparedPair, ContrastPair } from '../compare/compare-test.ts';
 import type { AnalysedContrast } from '../compare/contrast-analysis.ts';
 import type { Refusal } from '../compare/result.ts';
 import type { CorrectedPull } from '../correct/pull-correction.ts';
@@ -15,8 +15,10 @@ import { asDoneGates } from './gates/as-done.ts';
 import { beyondEngine } from './gates/beyond-engine.ts';
 import { designGate } from './gates/design.ts';
 import { effectGate } from './gates/effect.ts';
+import { engineStateGate } from './gates/engine-state.ts';
 import { factorGate } from './gates/factor.ts';
 import type { HeldPull } from './gates/held-pull.ts';
+import { logAgreesGate } from './gates/log-agrees.ts';
 import { lossesGate } from './gates/losses-told.ts';
 import { mountingGate } from './gates/mounting.ts';
 import { planGate } from './gates/plan-locked.ts';
@@ -24,6 +26,8 @@ import { plausibleGate } from './gates/plausible.ts';
 import { flyerFinding, noisyEndFinding, repeatabilityGate } from './gates/repeatability.ts';
 import { readingsGate } from './gates/readings.ts';
 import { repeatsGate } from './gates/repeats.ts';
+import { safeMixtureGate } from './gates/safe-mixture.ts';
+import { sameGear } from './gates/same-gear.ts';
 import { sweepGate } from './gates/same-sweep.ts';
 import { armScatterGate } from './gates/scatter-of-the-arms.ts';
 import { warmUpGate } from './gates/warm-up.ts';
@@ -52,6 +56,8 @@ export function judgeTest(facts: Facts): Finding[] {
       const about = several ? one.pair.arm : undefined;
       return contrastFindings(facts, one).map((f) => told(f, about));
     }),
+    ...sameGear(loggedPulls(test, prepared)).map((f) => told(f)),
+    ...safeMixtureGate(loggedPulls(test, prepared), prepared.grid, test.engine).map((f) => told(f)),
     ...accountedGate(leftOut(test, prepared)).map((f) => told(f)),
     ...plausibleGate(heldPulls(test, prepared.files), test.arms).map((f) => told(f)),
   ];
@@ -106,11 +112,46 @@ function contrastFindings(facts: Facts, { pair, outcome, withExcluded }: Compare
     repeatabilityGate(value, repeatability, policy),
     factorGate(byArm, facts.test.standard, policy),
     sweepGate(value, facts.prepared.grid, [...byArm.values()].flat(), policy),
+    ...engineFindings(facts, value, pair),
     effectGate(both, facts.metrics),
     lossesGate(both),
     ...noisyEndFinding(value),
     ...flyerFinding(value, repeatability),
   ];
+}
+
+/** Pulls that are used, with what their logs say. */
+const loggedPulls = ({ pulls }: TestDefinition, { logs }: PreparedTest) =>
+  pulls.flatMap(({ id, arm, counted }) => {
+    const log = logs.get(id);
+    return counted && log ? [{ id, arm, ...log }] : [];
+  });
+
+function engineFindings({ test, prepared }: Facts, { pulls }: AnalysedContrast, pair: ContrastPair): Found[] {
+  const { grid } = prepared;
+  const { stepRpm } = test.band;
+  const used = new Set(pulls.map((pull) => pull.id));
+  const own = loggedPulls(test, prepared).filter((pull) => used.has(pull.id));
+  return [
+    ...engineStateGate({ ...pair, pulls: own, grid, stepRpm, aspiration: test.engine.aspiration }),
+    ...logAgreesGate(own, pair, observedRatio(prepared, pulls, pair), grid, stepRpm),
+  ];
+}
+
+/** Power of an arm over the other's, geometric mean over rpm and pulls, as it was observed. */
+function observedRatio(
+  { corrected }: PreparedTest,
+  pulls: AnalysedContrast['pulls'],
+  pair: ContrastPair,
+): number {
+  const curves = pulls.map(({ id, arm }) => ({ arm, ...corrected.get(id)! }));
+  const at = [...curves[0].torqueNm.keys()].filter((j) => curves.every((c) => c.torqueNm[j] > 0));
+  const level = (arm: string): number => {
+    const own = curves.filter((c) => c.arm === arm);
+    const logs = own.flatMap((c) => at.map((j) => Math.log(c.torqueNm[j] / c.factor.factor)));
+    return logs.reduce((sum, v) => sum + v, 0) / logs.length;
+  };
+  return Math.exp(level(pair.arm) - level(pair.against));
 }
 
 /** Which gate a contrast that cannot be analysed fails. */

@@ -1,6 +1,7 @@
 /* eslint-disable max-lines -- every sentence of a finding stands here, a few lines each */
 /** Every sentence of a finding, by its code: what was found, why it matters, what would mend it. Nothing decides here. */
 import { grouped } from '../base/grouped.ts';
+import { QUANTITY_NAMES, type Quantity } from '../base/quantities.ts';
 import { shownGain, shownUpper } from '../base/rounding.ts';
 import { STANDARD_NAMES, type Standard } from '../base/standards.ts';
 import type { Departure } from '../capture/session/next-place.ts';
@@ -15,6 +16,11 @@ export interface Words {
 }
 
 const fixed = (value: number, digits: number): string => value.toFixed(digits).replace('-', '−');
+const signed = (value: number, digits: number): string =>
+  `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(digits)}`;
+const channelName = (quantity: Quantity): string =>
+  quantity === 'lambda' ? 'mixture (λ)' : QUANTITY_NAMES[quantity];
+const sentenceCase = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 const pct = (share: number, digits = 1): string => (100 * share).toFixed(digits);
 
 const WHY = {
@@ -30,6 +36,9 @@ const WHY = {
   factor: 'A large correction carries a large error, and a different one per arm looks like a gain.',
   uncorrected: 'What is not corrected for air carries the difference of the air as if it were the part’s.',
   sweep: 'A pull begun earlier, or ramped faster, reads differently at the same rpm.',
+  engine: 'An engine that runs otherwise gives another torque, whatever is bolted to it.',
+  harm: 'A claim must not rest on an engine that was harmed, nor lead anybody to drive one so.',
+  flow: 'Power comes from air and fuel: a gain that neither shows wants another explanation.',
   effect: 'A gain that the pulls do not show cannot be claimed.',
   losses: 'Whoever drives in the lost range must know.',
   accounted: 'A pull that is nowhere could be the one that says otherwise.',
@@ -58,6 +67,9 @@ const repeatability = because(WHY.repeatability);
 const factor = because(WHY.factor);
 const uncorrected = because(WHY.uncorrected);
 const sweep = because(WHY.sweep);
+const engine = because(WHY.engine);
+const harm = because(WHY.harm);
+const flow = because(WHY.flow);
 const effect = because(WHY.effect);
 const losses = because(WHY.losses);
 const accounted = because(WHY.accounted);
@@ -442,6 +454,86 @@ export const SENTENCES = {
     why: WHY.readings,
     mend: 'Check the units of the columns, the gear and the vehicle the file belongs to.',
   }),
+
+  // ── The engine, by its own log ──
+  TORQUE_INTERVENTION: (pulls: readonly { id: string; rpm: number; share: number }[]) =>
+    engine(
+      `Torque was taken back: ${pulls.map((p) => `${p.id} by ${pct(p.share, 0)} % at ${grouped(p.rpm)} rpm`).join('; ')}.`,
+      'Switch gearbox and traction control off the same way for every pull; repeat these, and leave them out for this cause.',
+    ),
+  PART_THROTTLE: (pulls: readonly { id: string; mean: number }[], most: number) =>
+    engine(
+      `Not at full throttle: ${pulls.map((p) => `${p.id} ${p.mean.toFixed(0)} %`).join(', ')}; the others reach ${most.toFixed(0)} %.`,
+      'Leave these pulls out for part throttle, and repeat them.',
+    ),
+  THROTTLE_NEVER_FULL: (most: number) =>
+    engine(
+      `The throttle reads ${most.toFixed(0)} % at most in every pull.`,
+      'Check that the pedal opens it fully, and what the channel stands for.',
+    ),
+  KNOCK_UNEQUAL: (difference: number) =>
+    engine(
+      `This arm had ${fixed(Math.abs(difference), 1)}° ${difference > 0 ? 'more' : 'less'} knock retard than the baseline.`,
+      'Same fuel, same temperatures: find out why, and run both arms again.',
+    ),
+  MIXTURE_DIFFERS: (difference: number, largest: { difference: number; rpm: number }) =>
+    engine(
+      `The mixture differs: λ ${signed(difference, 3)} on average against the baseline, most (${signed(largest.difference, 3)}) about ${grouped(largest.rpm)} rpm.`,
+      'Say with the claim that the part changes the mixture, or find the leak.',
+    ),
+  IGNITION_DIFFERS: (difference: number, largest: { difference: number; rpm: number }) =>
+    engine(
+      `The ignition differs: ${signed(difference, 1)}° on average against the baseline, most (${signed(largest.difference, 1)}°) about ${grouped(largest.rpm)} rpm.`,
+      'If a calibration changed, name it in the plan; if temperature or knock did it, run again.',
+    ),
+  BOOST_DIFFERS: (share: number) =>
+    engine(
+      `Manifold pressure differs by ${signed(100 * share, 1)} % from the baseline’s.`,
+      'Say whether the part is expected to change it; boost that was turned up is a calibration.',
+    ),
+  ENGINE_NOT_LOGGED: (missing: readonly Quantity[]) =>
+    engine(
+      `Not logged in both arms: ${missing.map(channelName).join(', ')}.`,
+      'Record these channels in every pull: without them an engine that ran otherwise is not seen.',
+    ),
+  ENGINE_ALIKE: () => engine('By its log the engine ran alike in both arms: throttle, mixture, ignition.'),
+  OTHER_GEAR: (pulls: readonly { id: string; share: number }[]) =>
+    setting(
+      `Engine and roller speed stand in another ratio in ${pulls.map((p) => `${p.id} (${signed(100 * p.share, 0)} %)`).join(', ')}.`,
+      'Another gear, or a speed in another unit: leave these pulls out, and repeat them in the planned gear.',
+    ),
+  ONE_GEAR: (pulls: number) => setting(`One gear by the ratio of engine to roller speed, in ${pulls} pulls.`),
+  LEAN_MIXTURE: (pulls: readonly { id: string; value: number; rpm: number }[], limit: number) =>
+    harm(
+      `Leaner than λ ${limit} at full load: ${pulls.map((p) => `${p.id} λ ${p.value.toFixed(2)} at ${grouped(p.rpm)} rpm`).join('; ')}.`,
+      'Find out why before the engine is harmed. Nothing is published until somebody has answered for it below.',
+    ),
+  KNOCK_SEEN: (pulls: readonly { id: string; value: number; rpm: number }[]) =>
+    harm(
+      `Ignition was taken back for knock: ${pulls.map((p) => `${p.id} by ${p.value.toFixed(1)}° at ${grouped(p.rpm)} rpm`).join('; ')}.`,
+      'Check fuel, temperatures and calibration. Nothing is published until somebody has answered for it below.',
+    ),
+  MIXTURE_NOT_LOGGED: (pulls: number) =>
+    harm(
+      `The mixture is not known in ${pulls} ${pulls === 1 ? 'pull' : 'pulls'}.`,
+      'Log λ: whether the engine ran safely is otherwise nobody’s knowledge.',
+    ),
+  MIXTURE_SAFE: (most: number, limit: number) =>
+    harm(`No leaner than λ ${most.toFixed(2)} at full load (limit ${limit}), and no knock in the log.`),
+  FLOW_AGREES: (channel: Quantity, gain: number, power: number) =>
+    flow(
+      `${sentenceCase(channelName(channel))} ${signed(gain, 1)} %, power as observed ${signed(power, 1)} %: they agree.`,
+    ),
+  FLOW_DISAGREES: (channel: Quantity, gain: number, power: number) =>
+    flow(
+      `${sentenceCase(channelName(channel))} ${signed(gain, 1)} %, but power as observed ${signed(power, 1)} %.`,
+      'Look at the meter’s range, at leaks, mixture and ignition, and at the readings of the dyno.',
+    ),
+  FLOW_NOT_LOGGED: () =>
+    flow(
+      'Neither airflow nor fuel flow was logged in both arms.',
+      'Log one of them: it bears a gain out, or does not.',
+    ),
 
   // ── A contrast that cannot be analysed ──
   ERROR_NO_DATA: (arm: string) => ({

@@ -91,6 +91,8 @@ describe('several parts between two baselines', () => {
         'repeatability',
         'factor',
         'same sweep',
+        'engine state',
+        'log agrees',
         'effect',
         'losses told',
       ]);

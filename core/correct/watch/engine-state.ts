@@ -1,13 +1,7 @@
 /** Checks of the engine: its temperatures before the pull, mixture, knock, ignition and boost in it. */
 import { QUANTITY_NAMES, type Quantity } from '../../base/quantities.ts';
+import { ALIKE, KNOCK_DEG, safeLambda } from '../engine-limits.ts';
 import { rpm, signed, usual, type Check } from './among.ts';
-
-const LAMBDA_APART = 0.02;
-const IGNITION_APART = 1;
-const BOOST_SHARE = 0.03;
-/** Full-load mixtures that are safe on petrol (common practice), and retard that says knock, °. */
-const SAFE_LAMBDA = { boosted: 0.85, natural: 0.92 };
-const KNOCK_DEG = 2;
 
 const CONTROLLED: readonly [RegExp, Quantity][] = [
   [/intake/i, 'intakeAirTemperature'],
@@ -37,7 +31,7 @@ export const starts: Check = ({ recording, about, others, plan }) =>
 export const mixture: Check = ({ recording: { label, summary: s, arm }, about, alike, plan }) => {
   const { lambda, knockRetard, ignitionAdvance, manifoldPressure } = s.channels;
   const boosted = plan.engine.aspiration !== 'natural';
-  const limit = boosted ? SAFE_LAMBDA.boosted : SAFE_LAMBDA.natural;
+  const limit = safeLambda(plan.engine);
   const meanOf = (q: Quantity) => usual(alike, (o) => o.channels[q]?.mean ?? null);
   const [l, i, m] = [meanOf('lambda'), meanOf('ignitionAdvance'), meanOf('manifoldPressure')];
   const spark = plan.engine.ignition === 'spark';
@@ -63,7 +57,7 @@ export const mixture: Check = ({ recording: { label, summary: s, arm }, about, a
       ),
     lambda &&
       l !== null &&
-      Math.abs(lambda.mean - l) > LAMBDA_APART &&
+      Math.abs(lambda.mean - l) > ALIKE.lambda &&
       about(
         'MIXTURE_UNLIKE',
         'ask',
@@ -72,7 +66,7 @@ export const mixture: Check = ({ recording: { label, summary: s, arm }, about, a
       ),
     ignitionAdvance &&
       i !== null &&
-      Math.abs(ignitionAdvance.mean - i) > IGNITION_APART &&
+      Math.abs(ignitionAdvance.mean - i) > ALIKE.ignition &&
       about(
         'IGNITION_UNLIKE',
         'ask',
@@ -81,7 +75,7 @@ export const mixture: Check = ({ recording: { label, summary: s, arm }, about, a
       ),
     manifoldPressure &&
       m !== null &&
-      Math.abs(manifoldPressure.mean / m - 1) > BOOST_SHARE &&
+      Math.abs(manifoldPressure.mean / m - 1) > ALIKE.boost &&
       about(
         'BOOST_UNLIKE',
         'ask',

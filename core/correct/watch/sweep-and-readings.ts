@@ -1,6 +1,7 @@
 /** Checks of the sweep of a recording and of its samples. */
 import { grouped } from '../../base/grouped.ts';
 import type { RecordingSummary } from '../../capture/session/recording-summary.ts';
+import { ignitionTakenBack, isDeep } from '../hollow.ts';
 import { pct, rpm, usual, type About, type Check } from './among.ts';
 import type { Notice } from './notice.ts';
 
@@ -10,7 +11,6 @@ const SLIP_SHARE = 0.02;
 const APART = 0.02;
 /** Further from the others of its arm than any scatter: a unit, a gear, a leak. */
 const UNLIKE_LP = 4;
-const HOLLOW = { share: 0.06, withIgnition: 0.03, ignition: 4 };
 
 export const sweep: Check = ({ recording: { label, summary: s }, about, others, plan }) => {
   const began = usual(others, (o) => o.beganRpm);
@@ -88,14 +88,13 @@ export const readings: Check = ({ recording: { label, summary: s }, about, alike
 };
 function hollow(label: string, { hollow: h }: RecordingSummary, about: About): Notice | false {
   if (!h) return false;
-  const withIgnition = h.ignition !== null && h.ignition > HOLLOW.ignition && h.share > HOLLOW.withIgnition;
   return (
-    (withIgnition || h.share > HOLLOW.share) &&
+    isDeep(h) &&
     about(
       'TORQUE_TAKEN_BACK',
       'ask',
-      withIgnition
-        ? `${label}: torque falls by ${pct(h.share)} at ${rpm(h.rpm)} while the ignition is taken back by ${h.ignition.toFixed(0)}°.`
+      ignitionTakenBack(h)
+        ? `${label}: torque falls by ${pct(h.share)} at ${rpm(h.rpm)} while the ignition is taken back by ${h.ignition!.toFixed(0)}°.`
         : `${label}: torque falls by ${pct(h.share)} at ${rpm(h.rpm)} and comes back.`,
       'Gearbox or traction control is intervening: switch it off the same way for every pull.',
     )
