@@ -29,6 +29,7 @@ import { correctRoutes } from './correct/routes.ts';
 import { createLongLogs } from './capture/long-logs.ts';
 import { captureRoutes } from './capture/routes.ts';
 import { createCaptureService } from './capture/service.ts';
+import { createAnswerService } from './judge/answers.ts';
 import { judgeRoutes } from './judge/routes.ts';
 import { createJudgeService } from './judge/service.ts';
 import { planRoutes } from './plan/routes.ts';
@@ -102,6 +103,7 @@ export function createServices(needs: Needs) {
       settle: (testId) => publish.settle(testId),
     }),
     judge,
+    answers: createAnswerService(needs, judge, (testId) => publish.settle(testId)),
     publish,
     overview: createOverview(needs, plan),
     coverage: createCoverageService(needs),
@@ -130,7 +132,7 @@ export function createRoutes(needs: Needs, options: AppOptions, hub: Hub): Route
     ...captureRoutes(services.capture, services.longLogs),
     ...correctRoutes(services.air, services.channels),
     ...benchRoutes(services.bench, services.watch, services.finish, hub),
-    ...judgeRoutes(services.judge),
+    ...judgeRoutes(services.judge, services.answers),
     ...publishRoutes(services.publish, services.overview, services.coverage, needs),
   ];
 }

@@ -44,6 +44,14 @@ export interface TestArm {
   readonly product?: string | undefined;
 }
 
+/** Somebody's answer to a finding that nothing but a person can settle. */
+export interface FindingAnswer {
+  readonly code: string;
+  /** The finding as it read when it was answered. */ readonly message: string;
+  readonly text: string;
+  readonly by: string;
+}
+
 export interface TestDefinition {
   readonly title: string;
   readonly standard: Standard;
@@ -68,6 +76,7 @@ export interface TestDefinition {
   readonly plan?: PlanLock | undefined;
   /** What was done otherwise than planned, as it was recorded at the dyno; none where pulls came as files. */
   readonly done?: SessionRecord | undefined;
+  readonly answers?: readonly FindingAnswer[] | undefined;
 }
 
 /** Most points a grid may have. */

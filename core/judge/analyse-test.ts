@@ -16,6 +16,7 @@ import type { AirState } from '../correct/air.ts';
 import { prepareTest, type PreparedTest } from '../correct/prepare-test.ts';
 import type { Metric } from '../plan/metrics.ts';
 import type { KnownVariance, Repeatability } from '../register/repeatability.ts';
+import { withAnswers } from './answered.ts';
 import { told, type Finding } from './finding.ts';
 import { judgeTest, refused } from './judge-test.ts';
 import { outcome, outcomeOf, type Grade, type Verdict } from './verdict.ts';
@@ -77,7 +78,7 @@ export function analyseTest(
   const settings = settingsOf(test, policy);
   const prepared = prepareTest(test, { readFile, parsed: options.parsed });
   const compared = compareParts(test, baseline, prepared, settings, policy);
-  const findings = judgeTest({ test, prepared, compared, policy, ...settings });
+  const findings = withAnswers(judgeTest({ test, prepared, compared, policy, ...settings }), test.answers);
   const parts = test.arms.filter((arm) => arm.id !== baseline);
   return {
     result: {

@@ -33,6 +33,8 @@ export interface Finding {
   readonly message: string;
   readonly why?: string;
   readonly mend?: string;
+  /** Who has answered for it, and how; it then bars nothing by itself. */
+  readonly answer?: { readonly by: string; readonly text: string };
   /** The contrast (arm) it is about, when there is more than one. */
   readonly arm?: string;
 }

@@ -114,6 +114,7 @@ export const INPUT_KINDS = [
   'air',
   'exclusion',
   'session',
+  'answer',
   'plan',
   'ledger',
   'vehicle',

@@ -20,6 +20,7 @@ import { airReadingOf } from '../capture/service.ts';
 import { engineOfFitment } from '../correct/engine-of.ts';
 import { findTest, titleOf, type TestRow } from '../plan/repository.ts';
 import { armsOf, type ArmRow } from '../plan/arms.ts';
+import { answersOf } from './answers.ts';
 import { asItWasDone, doneAt } from './as-done.ts';
 import { amendmentsOf } from '../plan/plan-document.ts';
 import { dynoVersions, type DynoFacts } from '../register/tables.ts';
@@ -54,7 +55,7 @@ async function versionsOf(tx: Queryable, testId: string): Promise<InputVersion[]
     with t as (select * from tests where id = ${testId}), arms as (select a.* from test_arms a where a.test_id = ${testId}),
     subjects as (
       select k.kind, p.id as subject_id from pulls p, (values ('file'), ('air'), ('exclusion')) k (kind) where p.test_id = ${testId}
-      union all select 'plan', id from t union all select 'session', id from t union all select 'ledger', vehicle_id from t union all select 'vehicle', vehicle_id from t
+      union all select 'plan', id from t union all select 'session', id from t union all select 'answer', id from t union all select 'ledger', vehicle_id from t union all select 'vehicle', vehicle_id from t
       union all select 'fitment', fitment_id from t union all select 'dyno', dyno_id from t union all select 'sensor', dyno_id from t
       union all select 'policy', ${house} union all select 'software', ${house}
       union select 'part revision', r.part_id from part_revisions r where r.id in (
@@ -105,7 +106,9 @@ export async function readInputs(
   const { number: dynoVersion, ...dyno } = await dynoAt(tx, row, seen.first ?? now);
   const policy = await policyInForce(tx);
   const planned = definitionOf({ row, arms, pullRows, amendments, dyno, firstPullAt: seen.first });
-  const definition = asItWasDone(planned, pullRows, await doneAt(tx, testId));
+  const done = asItWasDone(planned, pullRows, await doneAt(tx, testId));
+  const answers = await answersOf(tx, testId);
+  const definition = answers.length > 0 ? { ...done, answers } : done;
   const content = { definition, policy, softwareVersion, dynoVersion };
   return {
     row,

@@ -3,6 +3,7 @@ import {
   boolean,
   check,
   doublePrecision,
+  foreignKey,
   index,
   integer,
   json,
@@ -17,7 +18,7 @@ import type { Glyph } from '../../core/compare/glyph.ts';
 import type { PullCurve } from '../../core/compare/pull-results.ts';
 import type { TestResult } from '../../core/judge/analyse-test.ts';
 import type { Policy } from '../../core/base/policy.ts';
-import { at, type InputKind } from '../base/tables.ts';
+import { at, people, type InputKind } from '../base/tables.ts';
 import { tests } from '../plan/tables.ts';
 
 /** Analyses: written once, never edited (trigger); a later one supersedes by its number. */
@@ -110,6 +111,36 @@ export const failedAnalyses = pgTable(
     failedAt: at().notNull(),
   },
   (t) => [primaryKey({ columns: [t.testId, t.inputsHash] })],
+);
+
+/** What people answered for: a finding of an analysis, as it read. Append-only; the last answer counts. */
+export const findingAnswers = pgTable(
+  'finding_answers',
+  {
+    id: uuid().primaryKey(),
+    testId: uuid()
+      .notNull()
+      .references(() => tests.id),
+    analysisId: uuid()
+      .notNull()
+      .references(() => analyses.id),
+    code: text().notNull(),
+    message: text().notNull(),
+    answer: text().notNull(),
+    answeredBy: uuid()
+      .notNull()
+      .references(() => people.id),
+    answeredAt: at().notNull(),
+  },
+  (t) => [
+    index('answers_of_test').on(t.testId, t.answeredAt),
+    foreignKey({
+      name: 'answer_to_its_own_test',
+      columns: [t.analysisId, t.testId],
+      foreignColumns: [analyses.id, analyses.testId],
+    }),
+    check('answer_says_something', sql`length(trim(${t.answer})) >= 20`),
+  ],
 );
 
 /** Which version of each input an analysis read; 0 is one that had never changed. Append-only. */

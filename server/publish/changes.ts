@@ -25,6 +25,7 @@ const COMPUTED: ReadonlySet<InputKind> = new Set([
   'air',
   'exclusion',
   'session',
+  'answer',
   'plan',
   'fitment',
   'dyno',

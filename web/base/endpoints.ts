@@ -1,5 +1,6 @@
 import { api } from './api.ts';
 import { AnalysisStateSchema, type AnalysisState } from '../../contract/judge/analysis.ts';
+import type { AnswerRequest } from '../../contract/judge/answer.ts';
 import { ChannelsSchema, type TestChannels } from '../../contract/capture/channels.ts';
 import type { AirFileSaid, AirFileShown } from '../../contract/capture/air-file.ts';
 import { ByStandardSchema, type ByStandard } from '../../contract/correct/by-standard.ts';
@@ -174,6 +175,10 @@ export const testsApi = api.injectEndpoints({
       }),
       invalidatesTags: [...touches],
     }),
+    answerFinding: build.mutation<void, { testId: string } & AnswerRequest>({
+      query: ({ testId, ...body }) => ({ url: `/tests/${testId}/answers`, method: 'POST', body }),
+      invalidatesTags: [...touches],
+    }),
     claims: build.infiniteQuery<ClaimPage, Omit<ClaimsQuery, 'after' | 'limit'>, string>({
       infiniteQueryOptions: paging,
       query: ({ queryArg, pageParam }) => ({ url: '/claims', params: pageParams(queryArg, pageParam) }),
@@ -228,6 +233,7 @@ export const {
   useAttachFileMutation,
   useRereadFileMutation,
   useByStandardQuery,
+  useAnswerFindingMutation,
   useChannelsQuery,
   useSendAirFileMutation,
   useSendLongLogMutation,

@@ -9,6 +9,7 @@ import { buttonClass, Empty, Loading, Mark, ProblemNote } from '../base/ui.tsx';
 import { isRefused } from '../../core/compare/result.ts';
 import { ArmChoice, useArm } from '../compare/arm-choice.tsx';
 import { Told } from '../base/told.tsx';
+import { AnswerFinding } from './answer-finding.tsx';
 import { Term } from '../base/term.tsx';
 
 const TONE = { pass: 'stands', caution: 'ask', fail: 'loss' } as const;
@@ -100,6 +101,7 @@ export function JudgePage() {
                     <Told>{f.mend}</Told>
                   </p>
                 )}
+                <AnswerFinding testId={detail.summary.id} analysisId={state.analysis!.id} finding={f} />
               </div>
             </li>
           ))}

@@ -181,6 +181,11 @@ function Evidence({ claim, evidence }: { claim: Claim; evidence: ReturnType<type
         {open.map((f) => (
           <li key={f.code + f.message} className={f.state === 'fail' ? 'text-loss' : 'text-ask'}>
             {f.state === 'fail' ? '▼' : '◐'} {f.gate}: <Told>{f.message}</Told>
+            {f.answer && (
+              <span className="block pl-5 text-ink">
+                Answered by {f.answer.by}: <Told>{f.answer.text}</Told>
+              </span>
+            )}
           </li>
         ))}
       </ul>

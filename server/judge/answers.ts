@@ -1,0 +1,77 @@
+/** Answers to findings that bar a claim until somebody has answered for them. */
+import { asc, eq } from 'drizzle-orm';
+import type { Person } from '../../contract/base/http.ts';
+import type { AnswerRequest } from '../../contract/judge/answer.ts';
+import type { FindingAnswer } from '../../core/capture/test-definition.ts';
+import { ANSWERED_BY_PEOPLE } from '../../core/judge/answered.ts';
+import { recordAudit } from '../base/audit.ts';
+import type { Queryable } from '../base/db.ts';
+import { lockTest } from '../base/house.ts';
+import type { Needs } from '../base/needs.ts';
+import { conflict } from '../base/refusals.ts';
+import { people } from '../base/tables.ts';
+import { kept } from '../register/references.ts';
+import type { JudgeService } from './service.ts';
+import { findingAnswers } from './tables.ts';
+
+/** In the order they were given. */
+export async function answersOf(tx: Queryable, testId: string): Promise<FindingAnswer[]> {
+  return tx
+    .select({
+      code: findingAnswers.code,
+      message: findingAnswers.message,
+      text: findingAnswers.answer,
+      by: people.name,
+    })
+    .from(findingAnswers)
+    .innerJoin(people, eq(people.id, findingAnswers.answeredBy))
+    .where(eq(findingAnswers.testId, testId))
+    .orderBy(asc(findingAnswers.answeredAt), asc(findingAnswers.id));
+}
+
+export function createAnswerService(
+  { db, now, newId }: Needs,
+  judge: JudgeService,
+  settle: (testId: string) => Promise<void>,
+) {
+  return {
+    /** @throws RefusalError where the finding is not there any more, or is none that a person answers for */
+    async answer(person: Person, testId: string, { analysisId, code, text }: AnswerRequest): Promise<void> {
+      if (!ANSWERED_BY_PEOPLE.has(code))
+        throw conflict(
+          'NOT_ANSWERED_BY_WORDS',
+          'This finding is not settled by an answer.',
+          'What mends it stands beside it.',
+        );
+      await judge.current(testId, person);
+      const answer = await kept(db, text, person);
+      await db.transaction(async (tx) => {
+        await lockTest(tx, testId);
+        const { analysis } = await judge.standing(tx, testId);
+        const finding =
+          analysis?.id === analysisId
+            ? analysis.result.findings.find((f) => f.code === code && f.state === 'fail')
+            : undefined;
+        if (!finding)
+          throw conflict(
+            'FINDING_CHANGED',
+            'The finding is not there any more as it was on your screen.',
+            'Look at the gates as they are now.',
+          );
+        await tx.insert(findingAnswers).values({
+          id: newId(),
+          testId,
+          analysisId,
+          code,
+          message: finding.message,
+          answer,
+          answeredBy: person.id,
+          answeredAt: now(),
+        });
+        await recordAudit(tx, now(), person, 'answered finding', 'test', testId, { code, answer });
+      });
+      await settle(testId);
+    },
+  };
+}
+export type AnswerService = ReturnType<typeof createAnswerService>;

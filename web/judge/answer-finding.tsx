@@ -1,0 +1,66 @@
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { LEAST_ANSWER } from '../../contract/judge/answer.ts';
+import { OVERSEE } from '../../contract/base/roles.ts';
+import { ANSWERED_BY_PEOPLE } from '../../core/judge/answered.ts';
+import type { Finding } from '../../core/judge/finding.ts';
+import { useSessionQuery } from '../base/api.ts';
+import { useAnswerFindingMutation } from '../base/endpoints.ts';
+import { ReasonDialog } from '../base/reason-dialog.tsx';
+import { Told } from '../base/told.tsx';
+import { Button } from '../base/ui.tsx';
+
+/** The answer that stands with a finding, or the way to give one. */
+export function AnswerFinding({
+  testId,
+  analysisId,
+  finding,
+}: {
+  testId: string;
+  analysisId: string;
+  finding: Finding;
+}) {
+  const { data } = useSessionQuery();
+  const [asking, setAsking] = useState(false);
+  const [answer, { isLoading, error }] = useAnswerFindingMutation();
+  if (finding.answer)
+    return (
+      <p className="mt-1 border-l-2 border-rule pl-2 text-[12.5px]">
+        <b>Answered by {finding.answer.by}: </b>
+        <Told>{finding.answer.text}</Told>
+      </p>
+    );
+  if (finding.state !== 'fail' || !ANSWERED_BY_PEOPLE.has(finding.code)) return null;
+  if (!data?.person || !OVERSEE.includes(data.person.role))
+    return <p className="mt-1 text-[12.5px]">The test manager or a reviewer can answer for it.</p>;
+  const save = async (text: string): Promise<boolean> => {
+    const done = await answer({ testId, analysisId, code: finding.code, text });
+    if ('error' in done) return false;
+    setAsking(false);
+    toast.success('Answered; it stays with the finding.');
+    return true;
+  };
+  return (
+    <div className="mt-1.5">
+      <Button small onClick={() => setAsking(true)}>
+        Answer for it
+      </Button>
+      {asking && (
+        <ReasonDialog
+          title={`Answer for: ${finding.gate}`}
+          hint="What you looked at, what you found, and why the engine was not in danger. It stands with the finding, under your name."
+          verb="Answer"
+          least={LEAST_ANSWER}
+          saving={isLoading}
+          problem={error}
+          save={save}
+          onClose={() => setAsking(false)}
+        >
+          <p className="mb-3">
+            <Told>{finding.message}</Told>
+          </p>
+        </ReasonDialog>
+      )}
+    </div>
+  );
+}
