@@ -518,8 +518,10 @@ export const SENTENCES = {
       `The mixture is not known in ${pulls} ${pulls === 1 ? 'pull' : 'pulls'}.`,
       'Log λ: whether the engine ran safely is otherwise nobody’s knowledge.',
     ),
-  MIXTURE_SAFE: (most: number, limit: number) =>
-    harm(`No leaner than λ ${most.toFixed(2)} at full load (limit ${limit}), and no knock in the log.`),
+  MIXTURE_SAFE: (most: number, limit: number, isKnockLogged: boolean) =>
+    harm(
+      `No leaner than λ ${most.toFixed(2)} at full load (limit ${limit}); ${isKnockLogged ? 'no knock in the log' : 'knock was not logged'}.`,
+    ),
   FLOW_AGREES: (channel: Quantity, gain: number, power: number) =>
     flow(
       `${sentenceCase(channelName(channel))} ${signed(gain, 1)} %, power as observed ${signed(power, 1)} %: they agree.`,

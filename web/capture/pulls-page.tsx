@@ -7,7 +7,6 @@ import { useSessionQuery } from '../base/api.ts';
 import { useAnalysisQuery } from '../base/endpoints.ts';
 import { Caution } from '../base/ui.tsx';
 import { Accounting } from './accounting.tsx';
-import { LogChannels } from './log-channels.tsx';
 import { ColumnsDialog } from './columns-dialog.tsx';
 import { DropFiles, type Chooser } from './drop-files.tsx';
 import { ExcludeDialog } from './pull-actions.tsx';
@@ -82,12 +81,6 @@ export function PullsPage() {
         }))}
         analysed={state?.analysis ? [...results.values()].filter((p) => p.counted && !p.excluded).length : 0}
       />
-      {detail.pulls.some((p) => p.file) && (
-        <section aria-label="What the logger recorded">
-          <h2 className="mb-2">What the logger recorded</h2>
-          <LogChannels testId={detail.summary.id} arms={detail.arms} />
-        </section>
-      )}
       <Caution>
         Strapped vehicle, rotating rollers, hot exhaust and carbon monoxide: nobody beside the wheels during a
         pull, extraction running, hearing protection on.

@@ -11,6 +11,7 @@ import { ArmCurves } from './arm-curves.tsx';
 import { ClaimablePanel } from './claimable-panel.tsx';
 import { CurveTable } from './curve-table.tsx';
 import { GainRibbon } from './gain-ribbon.tsx';
+import { LogChannels } from './log-channels.tsx';
 import { useArmSeries, type Curves } from './use-arm-series.ts';
 import { Told } from '../base/told.tsx';
 
@@ -43,6 +44,7 @@ export function ComparePage() {
             <Link to={`/tests/${detail.summary.id}/air`}>air readings</Link>.
           </Empty>
         )}
+        <EngineLog detail={detail} />
       </main>
     );
   }
@@ -55,9 +57,20 @@ export function ComparePage() {
         <Empty title={`No comparison: ${contrast.code}`}>
           <Told>{contrast.message}</Told>
         </Empty>
+        <EngineLog detail={detail} />
       </main>
     );
   return <Comparison detail={detail} contrast={contrast} curves={state.analysis.curves} />;
+}
+
+function EngineLog({ detail }: { detail: TestDetail }) {
+  if (!detail.pulls.some((p) => p.file)) return null;
+  return (
+    <section aria-label="What the logger recorded" className="mt-4 pb-8">
+      <h2 className="mb-2">What the logger recorded</h2>
+      <LogChannels testId={detail.summary.id} arms={detail.arms} />
+    </section>
+  );
 }
 
 type Unit = '%' | 'power' | 'torque';
@@ -123,6 +136,7 @@ function Comparison({
             series={series.torque}
           />
         </div>
+        <EngineLog detail={detail} />
       </main>
       <ClaimablePanel detail={detail} contrast={contrast} />
     </div>

@@ -25,7 +25,8 @@ export function safeMixtureGate(
   const limit = safeLambda(engine);
   const mixtures = largest(pulls, grid, 'lambda');
   const lean = mixtures.filter((p) => p.value > limit);
-  const knock = largest(pulls, grid, 'knockRetard').filter((p) => p.value > KNOCK_DEG);
+  const retards = largest(pulls, grid, 'knockRetard');
+  const knock = retards.filter((p) => p.value > KNOCK_DEG);
   return [
     ...(lean.length > 0 ? [found(gate, 'fail', 'LEAN_MIXTURE', lean, limit)] : []),
     ...(knock.length > 0 ? [found(gate, 'fail', 'KNOCK_SEEN', knock)] : []),
@@ -33,7 +34,16 @@ export function safeMixtureGate(
       ? [found(gate, 'caution', 'MIXTURE_NOT_LOGGED', pulls.length - mixtures.length)]
       : []),
     ...(lean.length + knock.length === 0 && mixtures.length === pulls.length && pulls.length > 0
-      ? [found(gate, 'pass', 'MIXTURE_SAFE', Math.max(...mixtures.map((p) => p.value)), limit)]
+      ? [
+          found(
+            gate,
+            'pass',
+            'MIXTURE_SAFE',
+            Math.max(...mixtures.map((p) => p.value)),
+            limit,
+            retards.length === pulls.length,
+          ),
+        ]
       : []),
   ];
 }

@@ -5,6 +5,7 @@ import type { TestChannels } from '../../contract/capture/channels.ts';
 import { useChannelsQuery } from '../base/endpoints.ts';
 import { number, rpm as rpmText, useUnits } from '../base/format.ts';
 import { Empty, Loading, ProblemNote } from '../base/ui.tsx';
+import { LogTable } from './log-table.tsx';
 import { armMeans, drawnChannels, type Drawn } from './log-drawing.ts';
 
 interface Arm {
@@ -27,7 +28,8 @@ function Charts({ data, arms }: { data: TestChannels; arms: readonly Arm[] }) {
   const drawn = useMemo(() => drawnChannels(data, units), [data, units]);
   const [at, setAt] = useState(Math.floor(data.rpm.length / 2));
   return (
-    <div className="grid gap-3">
+    <div className="grid gap-4">
+      <LogTable data={data} drawn={drawn} arms={arms} />
       <label className="flex flex-wrap items-center gap-3">
         <span className="font-semibold">At {rpmText(data.rpm[at])}</span>
         <input

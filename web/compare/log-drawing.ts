@@ -5,6 +5,9 @@ import type { Units } from '../base/format.ts';
 
 export interface Drawn {
   readonly quantity: Quantity;
+  /** Scale from the internal unit; a difference has no zero point. */
+  readonly scale: number;
+  readonly of: (internal: number) => number;
   readonly name: string;
   readonly unit: string;
   readonly digits: number;
@@ -65,7 +68,19 @@ export function drawnChannels(data: TestChannels, units: Units): Drawn[] {
     const [least, most] = [Math.min(...all), Math.max(...all)];
     const pad = Math.max(0.06 * (most - least), (LEAST_SHARE * Math.max(Math.abs(most), 1)) / 2);
     const name = quantity === 'lambda' ? 'lambda' : QUANTITY_NAMES[quantity];
-    return [{ quantity, name, unit, digits, low: least - pad, high: most + pad, pulls: series }];
+    return [
+      {
+        quantity,
+        scale: of(1) - of(0),
+        of,
+        name,
+        unit,
+        digits,
+        low: least - pad,
+        high: most + pad,
+        pulls: series,
+      },
+    ];
   });
 }
 
