@@ -1,6 +1,7 @@
 /** House policy as it is entered and read; every field of it is read by the core. */
 import { z } from 'zod';
 import { GUARDS } from '../../core/base/guard.ts';
+import { BOOSTED_SCHOOLS } from '../../core/base/standards.ts';
 
 const share = z.number().min(0).max(1);
 export const PolicySchema = z.object({
@@ -21,6 +22,7 @@ export const PolicySchema = z.object({
   confidence: z.number().min(0.8).max(0.999),
   /** Policies of before this field was there are read as strict. */
   guard: z.enum(GUARDS).default('strict'),
+  boostedSchool: z.enum(BOOSTED_SCHOOLS).default('correct'),
 });
 export const PolicyRequest = z.object({
   policy: PolicySchema,

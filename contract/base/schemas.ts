@@ -7,6 +7,7 @@ export const StandardSchema = z.enum(STANDARDS);
 export const EngineSchema = z.object({
   ignition: z.enum(['spark', 'compression']),
   aspiration: z.enum(['natural', 'turbo', 'turbo-intercooled', 'supercharged']),
+  displacementL: z.number().positive().optional(),
   fuelMgPerLitreCycle: z.number().positive().optional(),
   boostRatio: z.number().min(1).optional(),
 });

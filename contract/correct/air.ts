@@ -7,4 +7,9 @@ export interface AirShown {
   relativeHumidityPct: number;
   densityAltitudeM: number;
   factors: Record<string, number | null>;
+  /** Standard uncertainty of the factor by the planned standard from the registered sensors, %; null where none is known. */
+  factorUncertainty: {
+    pct: number;
+    shares: Partial<Record<'temperature' | 'pressure' | 'humidity', number>>;
+  } | null;
 }

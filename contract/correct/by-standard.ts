@@ -1,11 +1,12 @@
 /** One test under every standard, as the interface reads it. */
 import { z } from 'zod';
-import { STANDARDS } from '../../core/base/standards.ts';
+import { BOOSTED_SCHOOLS, STANDARDS } from '../../core/base/standards.ts';
 
 export const ByStandardSchema = z.object({
   standards: z.array(
     z.object({
       standard: z.enum(STANDARDS),
+      school: z.enum(BOOSTED_SCHOOLS),
       gains: z.array(
         z.object({
           arm: z.string(),

@@ -1,4 +1,5 @@
 import type { Guard } from './guard.ts';
+import type { BoostedSchool } from './standards.ts';
 
 /** House policy: thresholds of the gates and how claims are worded. Every analysis records the policy it used. */
 export interface Policy {
@@ -22,6 +23,8 @@ export interface Policy {
   readonly confidence: number;
   /** How wary the intervals of single numbers (band average, peak) are of arms that scatter differently. */
   readonly guard: Guard;
+  /** How air is corrected on boosted engines. */
+  readonly boostedSchool: BoostedSchool;
 }
 
 export const DEFAULT_POLICY: Policy = {
@@ -37,4 +40,5 @@ export const DEFAULT_POLICY: Policy = {
   smoothingRpm: 200,
   confidence: 0.95,
   guard: 'strict',
+  boostedSchool: 'correct',
 };

@@ -130,6 +130,14 @@ export const toInternal = (value: number, from: Unit): number => value * from.sc
 /** Stoichiometric air-fuel ratio by fuel, by mass. Common practice; no published source. */
 export const STOICHIOMETRIC_AFR = { petrol: 14.7, e10: 14.1, e85: 9.8, diesel: 14.5, methanol: 6.4 } as const;
 export type Fuel = keyof typeof STOICHIOMETRIC_AFR;
+/** Density at 15 °C, kg/m³: the middle of what EN 228 and EN 590 allow, others common practice (from memory). */
+export const FUEL_DENSITY: Record<Fuel, number> = {
+  petrol: 745,
+  e10: 750,
+  e85: 785,
+  diesel: 832,
+  methanol: 792,
+};
 
 /** Lambda from an air-fuel ratio; only possible when the fuel is known. */
 export const lambdaFromAfr = (afr: number, fuel: Fuel): number => afr / STOICHIOMETRIC_AFR[fuel];

@@ -1,5 +1,5 @@
 import { PullFileError } from '../base/errors.ts';
-import { type Unit, lambdaFromAfr, powerW, toInternal, torqueNm } from '../base/units.ts';
+import { FUEL_DENSITY, type Unit, lambdaFromAfr, powerW, toInternal, torqueNm } from '../base/units.ts';
 import { ENGINE_CHANNELS, QUANTITY_NAMES, type Quantity } from '../base/quantities.ts';
 import { type Resolved, readingsIn, SPARSE } from './pull-columns.ts';
 import { numberReader, hasOtherDecimal, looksMissing } from './numbers.ts';
@@ -306,6 +306,11 @@ export function readSamples(
     if (field.quantity === 'lambda' && field.unit?.id === 'AFR') {
       if (!options.fuel) continue; // an air-fuel ratio says nothing until the fuel is known
       values = values.map((v) => lambdaFromAfr(v, options.fuel!));
+    }
+    if (field.quantity === 'fuelFlow' && field.unit?.dimension === 'massFlow') {
+      if (!options.fuel) continue; // a mass is a volume once the fuel is known
+      const density = FUEL_DENSITY[options.fuel];
+      values = values.map((v) => v / density);
     }
     channels[field.quantity] = values;
   }

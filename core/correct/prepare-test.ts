@@ -3,13 +3,14 @@
  * what is odd about any file is remarked.
  */
 import { EvidentiaError, TestDefinitionError } from '../base/errors.ts';
-import type { Standard } from '../base/standards.ts';
+import type { BoostedSchool, Engine, Standard } from '../base/standards.ts';
 import type { Doubt } from '../capture/doubts/doubt.ts';
 import { doubtsIn } from '../capture/doubts/doubts-in.ts';
 import { readPullFile } from '../capture/pull-file.ts';
 import { type PullFile } from '../capture/pull-file-types.ts';
 import type { TestDefinition, TestPull } from '../capture/test-definition.ts';
 import { airState, type AirState } from './air.ts';
+import { withFuelRate } from './fuel-rate.ts';
 import { pullLog, type PullLog } from './pull-log.ts';
 import { correctPull, type CorrectedPull } from './pull-correction.ts';
 import type { Applied } from './standards.ts';
@@ -27,6 +28,8 @@ export interface FileRemark {
 /** Every pull that could be read, by its id. */
 export interface PreparedTest {
   readonly grid: readonly number[];
+  /** The engine as it was corrected for: with the fuel rate of the baseline, where it was logged. */
+  readonly engine: Engine;
   readonly files: ReadonlyMap<string, PullFile>;
   readonly air: ReadonlyMap<string, AirState>;
   readonly corrected: ReadonlyMap<string, CorrectedPull>;
@@ -47,7 +50,11 @@ export interface Sources {
 }
 
 /** Throws the error of the first counted pull that cannot be used, with its file. */
-export function prepareTest(test: TestDefinition, sources: Sources): PreparedTest {
+export function prepareTest(
+  test: TestDefinition,
+  sources: Sources,
+  school: BoostedSchool = 'correct',
+): PreparedTest {
   const { fromRpm, toRpm, stepRpm } = test.band;
   const grid = rpmGrid(fromRpm, toRpm, stepRpm);
   const files = new Map<string, PullFile>();
@@ -56,30 +63,53 @@ export function prepareTest(test: TestDefinition, sources: Sources): PreparedTes
   const logs = new Map<string, PullLog>();
   const remarks: FileRemark[] = [];
   const doubts: PullDoubt[] = [];
+  const said = (pull: TestPull, error: unknown): void => {
+    if (!(error instanceof EvidentiaError)) throw error;
+    if (isWanted(pull)) throw error.where.file ? error : error.at({ file: pull.file! });
+    remarks.push({ pull: pull.id, code: String(error.code), message: error.message, usable: false });
+  };
   for (const pull of test.pulls) {
-    const wanted = pull.counted && !pull.excluded;
     if (!pull.file) {
-      if (wanted) throw noFile(pull);
+      if (isWanted(pull)) throw noFile(pull);
       continue;
     }
     try {
-      const file = sources.parsed?.get(pull.file) ?? parsed(test, pull, sources);
-      files.set(pull.id, file);
+      files.set(pull.id, sources.parsed?.get(pull.file) ?? parsed(test, pull, sources));
+    } catch (error) {
+      said(pull, error);
+    }
+  }
+  const engine = withFuelRate(test.engine, baselineFiles(test, files), test.band, test.reading?.fuel);
+  for (const pull of test.pulls) {
+    const file = files.get(pull.id);
+    if (!file) continue;
+    try {
       const state = airOf(pull, test.standard);
       air.set(pull.id, state);
-      const curve = correctPull(file, state, test.engine, test.standard, appliedOf(pull), grid, stepRpm);
+      const correction = { standard: test.standard, school };
+      const curve = correctPull(file, state, engine, correction, appliedOf(pull), grid, stepRpm);
       corrected.set(pull.id, curve);
-      if (wanted) logs.set(pull.id, pullLog(file, curve, grid, stepRpm));
+      if (isWanted(pull)) logs.set(pull.id, pullLog(file, curve, grid, stepRpm));
       doubts.push(...doubtsIn(file, curve.sweep).map((doubt) => ({ ...doubt, pull: pull.id })));
       remarks.push(...remarksOn(pull, file));
     } catch (error) {
-      if (!(error instanceof EvidentiaError)) throw error;
-      if (wanted) throw error.where.file ? error : error.at({ file: pull.file });
-      remarks.push({ pull: pull.id, code: String(error.code), message: error.message, usable: false });
+      said(pull, error);
     }
   }
-  return { grid, files, air, corrected, logs, remarks, doubts };
+  return { grid, engine, files, air, corrected, logs, remarks, doubts };
 }
+
+const isWanted = (pull: TestPull): boolean => pull.counted && !pull.excluded;
+/** One rate for both arms: a factor that the part moved would hide or make a gain. */
+const baselineFiles = ({ arms, pulls }: TestDefinition, files: ReadonlyMap<string, PullFile>) => {
+  const baseline = arms.find((arm) => arm.role === 'baseline')?.id;
+  return pulls.flatMap((pull) => {
+    const file = files.get(pull.id);
+    const { air } = pull;
+    const ambientPa = air && air.pressureKind !== 'sea level' ? 100 * air.pressureHpa : null;
+    return file && isWanted(pull) && pull.arm === baseline ? [{ file, ambientPa }] : [];
+  });
+};
 
 const noFile = (pull: TestPull): TestDefinitionError =>
   new TestDefinitionError(

@@ -1,5 +1,5 @@
 /** One pull, from parsed file to corrected torque curve. */
-import type { Engine, Standard } from '../base/standards.ts';
+import type { Correction, Engine } from '../base/standards.ts';
 import type { PullFile } from '../capture/pull-file-types.ts';
 import type { AirState } from './air.ts';
 import { appliedFactor, correctionFactor, type Applied, type Factor } from './standards.ts';
@@ -18,14 +18,14 @@ export interface CorrectedPull {
 }
 
 /**
- * Undoes what the dyno applied, corrects to the house standard, and reads torque off at the grid.
+ * Undoes what the dyno applied, corrects by the standard (and the house's school), and reads torque off at the grid.
  * Throws `PullFileError` (no sweep) or `CorrectionError`.
  */
 export function correctPull(
   pull: PullFile,
   air: AirState,
   engine: Engine,
-  standard: Standard,
+  { standard, school }: Correction,
   applied: Applied | undefined,
   grid: readonly number[],
   stepRpm: number,
@@ -35,7 +35,7 @@ export function correctPull(
     { timeS: pull.channels.time, rpm: pull.rpm, throttlePct: pull.channels.throttle },
     policy,
   );
-  const factor = correctionFactor(standard, air, engine);
+  const factor = correctionFactor(standard, air, engine, school);
   const undone = appliedFactor(applied, air, engine);
   const observed = torqueCurve(pull.rpm, pull.torqueNm, sweep, grid, stepRpm);
   const airFactor = correctionFactor('sae-j1349', air, { ignition: 'spark', aspiration: 'natural' }).factor;

@@ -1,5 +1,5 @@
 import { describe, expect, it, test } from 'vitest';
-import { STANDARDS, type Engine } from '../base/standards.ts';
+import { BOOSTED_SCHOOLS, STANDARDS, type BoostedSchool, type Engine } from '../base/standards.ts';
 import { airState, type AirState } from './air.ts';
 import { appliedFactor, correctionFactor, engineFactor } from './standards.ts';
 
@@ -88,4 +88,40 @@ describe('undoing what the dyno applied', () => {
     ));
   it('refuses a factor that cannot be one', () =>
     expect(() => appliedFactor({ standard: 'none', factor: 103.2 }, air(990, 25), petrol)).toThrow(/near 1/));
+});
+
+describe('schools of boosted engines', () => {
+  const turbo: Engine = { ignition: 'spark', aspiration: 'turbo' };
+  const hot = air(930, 35);
+  const by = (
+    standard: (typeof STANDARDS)[number],
+    school: BoostedSchool,
+    engine = turbo,
+    state = hot,
+  ): number => correctionFactor(standard, state, engine, school).factor;
+  test.each([
+    ['sae-j1349', 1.176 * Math.sqrt(308.15 / 298.15) - 0.176],
+    ['sae-j607', Math.sqrt(308.15 / 288.705556)],
+    ['din-70020', Math.sqrt(308.15 / 293.15)],
+    ['iso-1585', (308.15 / 298.15) ** 0.6],
+  ] as const)('for temperature only, %s takes the pressure for its own', (standard, wanted) => {
+    expect(ratio(by(standard, 'temperature only'), wanted)).toBeLessThan(1e-12);
+    expect(by(standard, 'temperature only', turbo, air(1020, 35))).toBe(by(standard, 'temperature only'));
+  });
+  it('a diesel for temperature only: (T/298.15)^1.5 to the engine factor', () =>
+    expect(ratio(by('iso-1585', 'temperature only', diesel), (308.15 / 298.15) ** (1.5 * 0.66))).toBeLessThan(
+      1e-12,
+    ));
+  it('not corrected is one, and is still named by its standard', () => {
+    expect(correctionFactor('sae-j1349', hot, turbo, 'do not correct')).toMatchObject({
+      factor: 1,
+      standard: 'sae-j1349',
+      remarks: [],
+    });
+  });
+  it('do not touch a naturally aspirated engine', () => {
+    for (const school of BOOSTED_SCHOOLS)
+      for (const standard of STANDARDS)
+        expect(by(standard, school, petrol)).toBe(factor(standard, hot, petrol));
+  });
 });

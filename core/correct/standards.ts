@@ -4,7 +4,13 @@
  * The standards print 298 with t + 273; 298.15 with t + 273.15 is used here (under 2e-5 apart).
  */
 import { CorrectionError } from '../base/errors.ts';
-import { STANDARD_NAMES, type Engine, type Standard } from '../base/standards.ts';
+import {
+  schoolFor,
+  STANDARD_NAMES,
+  type BoostedSchool,
+  type Engine,
+  type Standard,
+} from '../base/standards.ts';
 import type { AirState } from './air.ts';
 
 /** Why a factor should be looked at before a number rests on it. */
@@ -46,6 +52,11 @@ export function engineFactor(correctedFuelMg: number): number {
   return 0.036 * correctedFuelMg - 1.14;
 }
 
+const referencePressure = (standard: Standard): { pd: number; p: number } => ({
+  pd: standard === 'sae-j607' ? STD_PRESSURE_HPA : 990,
+  p: 1013,
+});
+
 interface Range {
   readonly temperatureC: readonly [number, number];
   readonly pressureHpa: readonly [number, number];
@@ -56,14 +67,23 @@ interface Range {
  * Factor of a standard for one air state and engine, with what should be looked at.
  * Sources, all from memory: SAE J1349 (rev. 2004-08), SAE J607, DIN 70020, ISO 1585 / UN R85, JIS D 1001.
  * Throws `CorrectionError` where the standard does not define a factor for the engine.
+ * @param school house policy for boosted engines; of no effect on others
  */
-export function correctionFactor(standard: Standard, air: AirState, engine: Engine): Factor {
-  const pd = air.dryPressurePa / 100;
-  const p = air.pressurePa / 100;
+export function correctionFactor(
+  standard: Standard,
+  air: AirState,
+  engine: Engine,
+  school: BoostedSchool = 'correct',
+): Factor {
+  const own = schoolFor(engine, { standard, school });
+  if (own === 'do not correct') return { ...correctionFactor('none', air, engine), standard };
+  const measured = { pd: air.dryPressurePa / 100, p: air.pressurePa / 100 };
+  // For temperature only: as if the pressure were the standard's own.
+  const { pd, p } = own === 'temperature only' ? referencePressure(standard) : measured;
   const T = air.temperatureK;
   const remarks: FactorRemark[] = [];
   const done = (factor: number, kind: 'dry' | 'total', range?: Range): Factor => {
-    const pressureHpa = kind === 'dry' ? pd : p;
+    const pressureHpa = kind === 'dry' ? measured.pd : measured.p;
     if (range) remarks.push(...outside(standard, range, air.temperatureC, pressureHpa, factor));
     return { standard, factor, pressureHpa, pressureKind: kind, temperatureK: T, remarks };
   };

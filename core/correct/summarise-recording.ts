@@ -1,7 +1,7 @@
 /** One recording boiled down to what the bench holds it against the others by. */
 import type { Quantity } from '../base/quantities.ts';
 import { QUANTITY_NAMES } from '../base/quantities.ts';
-import type { Engine, Standard } from '../base/standards.ts';
+import type { BoostedSchool, Engine, Standard } from '../base/standards.ts';
 import { lp } from '../base/units.ts';
 import { median } from '../base/robust.ts';
 import type { AirReading } from '../capture/air-reading.ts';
@@ -19,6 +19,7 @@ import { rpmGrid, torqueCurve } from './torque-curve.ts';
 export interface SummariseAs {
   readonly engine: Engine;
   readonly standard: Standard;
+  /** House policy for boosted engines. */ readonly school: BoostedSchool;
   /** Standard the dyno applies on its own. */ readonly applied: Standard;
   readonly band: { readonly fromRpm: number; readonly toRpm: number; readonly stepRpm: number };
   readonly air: AirReading | null;
@@ -104,13 +105,14 @@ function curveOf(file: PullFile, as: SummariseAs, grid: readonly number[]) {
     file,
     state,
     as.engine,
-    as.standard,
+    { standard: as.standard, school: as.school },
     applied,
     grid,
     as.band.stepRpm,
   );
   const factor =
-    correctionFactor(as.standard, state, as.engine).factor / appliedFactor(applied, state, as.engine);
+    correctionFactor(as.standard, state, as.engine, as.school).factor /
+    appliedFactor(applied, state, as.engine);
   return { sweep, torqueNm, factor: fixed(factor, 5) };
 }
 

@@ -4,7 +4,7 @@
  * function. Pure: files come in through `readFile`, nothing reads a clock.
  */
 import { DEFAULT_POLICY, type Policy } from '../base/policy.ts';
-import type { Standard } from '../base/standards.ts';
+import { schoolFor, type BoostedSchool, type Standard } from '../base/standards.ts';
 import { powerW } from '../base/units.ts';
 import type { PullFile } from '../capture/pull-file-types.ts';
 import { baselineOf, type TestDefinition } from '../capture/test-definition.ts';
@@ -29,6 +29,8 @@ export interface TestResult {
   readonly format: 'evidentia-result/1';
   readonly title: string;
   readonly standard: Standard;
+  /** House policy for boosted engines, where it makes a difference to this one. */
+  readonly school?: BoostedSchool;
   readonly smoothingRpm: number;
   readonly confidence: number;
   readonly policy: string;
@@ -76,7 +78,7 @@ export function analyseTest(
   const policy = options.policy ?? DEFAULT_POLICY;
   const baseline = baselineOf(test);
   const settings = settingsOf(test, policy);
-  const prepared = prepareTest(test, { readFile, parsed: options.parsed });
+  const prepared = prepareTest(test, { readFile, parsed: options.parsed }, policy.boostedSchool);
   const compared = compareParts(test, baseline, prepared, settings, policy);
   const findings = withAnswers(judgeTest({ test, prepared, compared, policy, ...settings }), test.answers);
   const parts = test.arms.filter((arm) => arm.id !== baseline);
@@ -85,6 +87,7 @@ export function analyseTest(
       format: 'evidentia-result/1',
       title: test.title,
       standard: test.standard,
+      ...schoolOf(test, policy),
       smoothingRpm: settings.smoothingRpm,
       confidence: settings.confidence,
       policy: policy.version,
@@ -102,6 +105,14 @@ export function analyseTest(
     air: prepared.air,
     files: prepared.files,
   };
+}
+
+function schoolOf(
+  { engine, standard }: TestDefinition,
+  { boostedSchool }: Policy,
+): { school?: BoostedSchool } {
+  const school = schoolFor(engine, { standard, school: boostedSchool });
+  return school === 'correct' ? {} : { school };
 }
 
 const settingsOf = (test: TestDefinition, policy: Policy): Settings => ({

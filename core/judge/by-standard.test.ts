@@ -5,6 +5,7 @@ import { STANDARDS, type Engine } from '../base/standards.ts';
 import type { TestDefinition } from '../capture/test-definition.ts';
 import { airState } from '../correct/air.ts';
 import { correctionFactor } from '../correct/standards.ts';
+import { analyseTest } from './analyse-test.ts';
 import { underEveryStandard, type UnderStandard } from './by-standard.ts';
 
 const SPARK: Engine = { ignition: 'spark', aspiration: 'natural' };
@@ -16,7 +17,7 @@ const air = (temperatureC: number) => ({
 const COOL = air(18);
 
 /** Stock and a part worth 5 %, A-B-A, three pulls a run; the part’s runs in other air. */
-function session(ofPart = COOL, engine = SPARK) {
+function made(ofPart = COOL, engine = SPARK) {
   const rng = seededRng(7);
   const files = new Map<string, Uint8Array>();
   const pulls = ['stock', 'part', 'stock'].flatMap((arm, run) =>
@@ -51,7 +52,11 @@ function session(ofPart = COOL, engine = SPARK) {
     ],
     pulls,
   };
-  return underEveryStandard(test, (name) => files.get(name), DEFAULT_POLICY);
+  return { test, readFile: (name: string) => files.get(name) };
+}
+function session(ofPart = COOL, engine = SPARK): UnderStandard[] {
+  const { test, readFile } = made(ofPart, engine);
+  return underEveryStandard(test, readFile, DEFAULT_POLICY);
 }
 const average = ({ gains }: UnderStandard): number => gains[0].average.gain;
 
@@ -85,5 +90,36 @@ describe('one test under every standard', () => {
     expect(without.length).toBeGreaterThan(0);
     expect(without.length).toBeLessThan(all.length);
     for (const { why } of without) expect(why).toMatch(/\w/);
+  });
+});
+
+describe('a boosted engine', () => {
+  const turbo: Engine = { ignition: 'spark', aspiration: 'turbo' };
+  it('is shown by the other schools too, under the planned standard only', () => {
+    const { test, readFile } = made(air(33), turbo);
+    const all = underEveryStandard(test, readFile, { ...DEFAULT_POLICY, boostedSchool: 'temperature only' });
+    expect(all.map((u) => `${u.standard} ${u.school}`)).toEqual([
+      'none correct',
+      ...STANDARDS.filter((s) => s !== 'none').map((s) => `${s} temperature only`),
+      `${test.standard} correct`,
+      `${test.standard} do not correct`,
+    ]);
+    const of = (school: string): number =>
+      average(all.find((u) => u.standard === test.standard && u.school === school)!);
+    // Not corrected by the school is not corrected at all.
+    const none = all.find((u) => u.standard === 'none')!.gains[0].average.gain;
+    expect(of('do not correct')).toBeCloseTo(none, 10);
+    expect(of('correct')).not.toBeCloseTo(of('temperature only'), 3);
+  });
+  it('says in the result what the house does, a natural one does not', () => {
+    const policy = { ...DEFAULT_POLICY, boostedSchool: 'do not correct' } as const;
+    const school = (engine: Engine) => {
+      const { test, readFile } = made(air(33), engine);
+      return analyseTest(test, readFile, { policy }).result;
+    };
+    expect(school(turbo).school).toBe('do not correct');
+    expect(school(SPARK).school).toBeUndefined();
+    // The arms' air then differs, and nothing takes it out.
+    expect(school(turbo).findings.find((f) => f.gate === 'factor')?.code).toMatch(/^UNCORRECTED_AIR/);
   });
 });

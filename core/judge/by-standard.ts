@@ -1,7 +1,14 @@
 /** The same test under every correction standard: how much the gain hangs on the choice. Never mixed within a test. */
 import { EvidentiaError } from '../base/errors.ts';
 import type { Policy } from '../base/policy.ts';
-import { STANDARDS, type Standard } from '../base/standards.ts';
+import {
+  BOOSTED_SCHOOLS,
+  isBoosted,
+  schoolFor,
+  STANDARDS,
+  type BoostedSchool,
+  type Standard,
+} from '../base/standards.ts';
 import type { PullFile } from '../capture/pull-file-types.ts';
 import type { TestDefinition } from '../capture/test-definition.ts';
 import { isRefused } from '../compare/result.ts';
@@ -17,6 +24,7 @@ export interface GainUnder {
 }
 export interface UnderStandard {
   readonly standard: Standard;
+  /** How boosted engines are corrected in it; `correct` for all others. */ readonly school: BoostedSchool;
   /** Empty where the standard does not cover this engine, with the reason. */
   readonly gains: readonly GainUnder[];
   readonly why: string | null;
@@ -33,10 +41,18 @@ export function underEveryStandard(
   policy: Policy,
 ): UnderStandard[] {
   let parsed: ReadonlyMap<string, PullFile> | undefined;
-  return STANDARDS.map((standard) => {
+  const own = schoolFor(test.engine, { standard: test.standard, school: policy.boostedSchool });
+  const others =
+    isBoosted(test.engine) && test.standard !== 'none' ? BOOSTED_SCHOOLS.filter((s) => s !== own) : [];
+  const all = [
+    ...STANDARDS.map((standard) => ({ standard, school: schoolFor(test.engine, { standard, school: own }) })),
+    // The other schools under the planned standard, to be seen beside it.
+    ...others.map((school) => ({ standard: test.standard, school })),
+  ];
+  return all.map(({ standard, school }) => {
     try {
       const analysis = analyseTest({ ...test, standard }, readFile, {
-        policy,
+        policy: { ...policy, boostedSchool: school },
         ...(parsed ? { parsed } : {}),
       });
       parsed ??= analysis.files;
@@ -57,9 +73,14 @@ export function underEveryStandard(
               },
             ],
       );
-      return { standard, gains, why: gains.length > 0 ? null : 'No contrast of this test can be computed.' };
+      return {
+        standard,
+        school,
+        gains,
+        why: gains.length > 0 ? null : 'No contrast of this test can be computed.',
+      };
     } catch (error) {
-      if (error instanceof EvidentiaError) return { standard, gains: [], why: error.what };
+      if (error instanceof EvidentiaError) return { standard, school, gains: [], why: error.what };
       throw error;
     }
   });

@@ -1,5 +1,6 @@
 /** Third step of an analysis: what every gate finds, from facts alone. */
 import type { Policy } from '../base/policy.ts';
+import { schoolFor, type Standard } from '../base/standards.ts';
 import type { PullFile } from '../capture/pull-file-types.ts';
 import type { TestDefinition } from '../capture/test-definition.ts';
 import type { ComparedPair, ContrastPair } from '../compare/compare-test.ts';
@@ -110,7 +111,7 @@ function contrastFindings(facts: Facts, { pair, outcome, withExcluded }: Compare
     repeatsGate(value, policy),
     armScatterGate(value),
     repeatabilityGate(value, repeatability, policy),
-    factorGate(byArm, facts.test.standard, policy),
+    factorGate(byArm, correctedBy(facts), policy),
     sweepGate(value, facts.prepared.grid, [...byArm.values()].flat(), policy),
     ...engineFindings(facts, value, pair),
     effectGate(both, facts.metrics),
@@ -119,6 +120,10 @@ function contrastFindings(facts: Facts, { pair, outcome, withExcluded }: Compare
     ...flyerFinding(value, repeatability),
   ];
 }
+
+/** What took the air out: nothing did where the house does not correct boosted engines. */
+const correctedBy = ({ test: { engine, standard }, policy }: Facts): Standard =>
+  schoolFor(engine, { standard, school: policy.boostedSchool }) === 'do not correct' ? 'none' : standard;
 
 /** Pulls that are used, with what their logs say. */
 const loggedPulls = ({ pulls }: TestDefinition, { logs }: PreparedTest) =>

@@ -1,7 +1,7 @@
 /** From a contrast to what may be said: value, interval, wording, conditions, disclosures. */
 import { grouped } from '../base/grouped.ts';
 import { atMostRounded, CLAIM_STEP, claimRounded, roundDownTo, type ClaimUnit } from '../base/rounding.ts';
-import { STANDARD_NAMES } from '../base/standards.ts';
+import { correctionWords, STANDARD_NAMES } from '../base/standards.ts';
 import { DISPLAY_UNITS } from '../base/units.ts';
 import type { ContrastResult, Interval } from '../compare/result.ts';
 import { isRefused, type TestResult } from '../judge/analyse-test.ts';
@@ -57,8 +57,8 @@ const signed = (value: number, unit: ClaimUnit): string =>
 
 /** How the figures are to be read: where they were measured and what was corrected. */
 const basisOf = (result: TestResult): string =>
-  result.standard === 'none'
-    ? 'at the wheel, not corrected for air'
+  result.standard === 'none' || result.school
+    ? `at the wheel, ${correctionWords(result.standard, result.school)}`
     : `at the wheel, ${STANDARD_NAMES[result.standard]}`;
 
 const bandOf = ({ relative }: ContrastResult): string =>
@@ -156,12 +156,15 @@ function disclosuresOf(contrasts: readonly ContrastResult[]): string[] {
   ];
 }
 
+const BASIS = 'Wheel figures, ';
+/** The condition that says how the figures were corrected and smoothed. */
+export const isBasis = (condition: string): boolean => condition.startsWith(BASIS);
+
 function conditionsOf(result: TestResult, contrast: ContrastResult, facts: ClaimFacts): string[] {
   return [
     `${facts.subject.text}${facts.subject.against === null ? ' against stock' : ''} on ${facts.fitment}`,
     `On the vehicle tested: ${facts.vehicle}`,
-    `Wheel figures, ${result.standard === 'none' ? 'not corrected for air' : `corrected by ${STANDARD_NAMES[result.standard]}`}, ` +
-      `${result.smoothingRpm} rpm smoothing`,
+    `${BASIS}${correctionWords(result.standard, result.school)}, ` + `${result.smoothingRpm} rpm smoothing`,
     `Measured from ${bandOf(contrast)} on ${facts.dyno}`,
     `Gear ${facts.gear}; ${facts.tyres ? `tyres ${facts.tyres}; ` : ''}fuel ${facts.fuel}; calibration ${facts.calibration}`,
     `${contrast.design}, ${contrast.pulls.arm} part and ${contrast.pulls.against} stock ` +

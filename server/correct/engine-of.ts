@@ -5,4 +5,5 @@ import type { TestRow } from '../plan/repository.ts';
 export const engineOfFitment = (fitment: TestRow['fitment']): Engine => ({
   ignition: fitment.ignition,
   aspiration: fitment.aspiration,
+  displacementL: fitment.displacementCc / 1000,
 });

@@ -5,8 +5,13 @@ import type { ByStandard } from '../../contract/correct/by-standard.ts';
 import type { AnalysisState } from '../../contract/judge/analysis.ts';
 import { glyphOf } from '../../core/compare/glyph.ts';
 import { EvidentiaError } from '../../core/base/errors.ts';
-import { STANDARDS, type Engine } from '../../core/base/standards.ts';
+import { STANDARDS, type BoostedSchool, type Engine, type Standard } from '../../core/base/standards.ts';
 import { airState } from '../../core/correct/air.ts';
+import {
+  airUncertainty,
+  factorUncertainty,
+  type AirUncertainty,
+} from '../../core/correct/factor-uncertainty.ts';
 import { correctionFactor } from '../../core/correct/standards.ts';
 import { type TestAnalysis } from '../../core/judge/analyse-test.ts';
 import { tests } from '../plan/tables.ts';
@@ -17,6 +22,7 @@ import { conflict } from '../base/refusals.ts';
 import type { PullRow } from '../capture/repository.ts';
 import { airReadingOf } from '../capture/service.ts';
 import { rawFiles } from '../capture/tables.ts';
+import { sensors } from '../register/tables.ts';
 import { engineOf, readInputs, type Inputs } from './inputs.ts';
 import { analyseTask, byStandardTask } from './tasks.ts';
 import { contrastRows } from './contrast-rows.ts';
@@ -217,10 +223,24 @@ export function createJudgeService({ db, now, newId, softwareVersion, log, threa
     /** The analysis of the present inputs with the air of every pull, or what it waits for. */
     async state(testId: string, person: Person): Promise<AnalysisState> {
       const { row, pullRows, inputs, waitsFor, analysis, problem } = await current(testId, person);
+      const known = await sensorsOf(db, row.dyno.id);
       const air = Object.fromEntries(
         pullRows.flatMap(({ pull, air: reading }) =>
           reading
-            ? [[pull.label, airShown(airReadingOf(reading, inputs.dyno.siteHeightM), engineOf(row.fitment))]]
+            ? [
+                [
+                  pull.label,
+                  airShown(
+                    airReadingOf(reading, inputs.dyno.siteHeightM),
+                    engineOf(row.fitment),
+                    inputs.policy.boostedSchool,
+                    {
+                      standard: row.test.standard,
+                      sensors: known,
+                    },
+                  ),
+                ],
+              ]
             : [],
         ),
       );
@@ -245,12 +265,27 @@ export function createJudgeService({ db, now, newId, softwareVersion, log, threa
   };
 }
 
+/** How well the dyno's sensors read the air, as they are registered. */
+async function sensorsOf(tx: Queryable, dynoId: string): Promise<AirUncertainty> {
+  return airUncertainty(
+    await tx
+      .select({ quantity: sensors.quantity, uncertainty: sensors.uncertainty, unit: sensors.unit })
+      .from(sensors)
+      .where(and(eq(sensors.dynoId, dynoId), eq(sensors.removed, false))),
+  );
+}
+
 /** What every standard would say of one reading; null where a standard does not cover the engine. */
-function airShown(reading: Parameters<typeof airState>[0], engine: Engine): AirShown {
+function airShown(
+  reading: Parameters<typeof airState>[0],
+  engine: Engine,
+  school: BoostedSchool,
+  planned: { readonly standard: Standard; readonly sensors: AirUncertainty },
+): AirShown {
   const state = airState(reading);
   const factor = (standard: (typeof STANDARDS)[number]): number | null => {
     try {
-      return correctionFactor(standard, state, engine).factor;
+      return correctionFactor(standard, state, engine, school).factor;
     } catch (error) {
       if (error instanceof EvidentiaError) return null;
       throw error;
@@ -264,6 +299,10 @@ function airShown(reading: Parameters<typeof airState>[0], engine: Engine): AirS
     relativeHumidityPct: state.relativeHumidityPct,
     densityAltitudeM: state.densityAltitudeM,
     factors: Object.fromEntries(STANDARDS.map((s) => [s, factor(s)])),
+    factorUncertainty:
+      factor(planned.standard) === null
+        ? null
+        : (factorUncertainty(planned.standard, reading, engine, school, planned.sensors) ?? null),
   };
 }
 

@@ -2,7 +2,13 @@ import { inArray } from 'drizzle-orm';
 import type { Claim } from '../../contract/publish/claim.ts';
 import { amendmentsWeigh } from '../../core/plan/amendment.ts';
 import { outcomeOf } from '../../core/judge/verdict.ts';
-import { adviceText, claimText, type ClaimFacts, type ClaimOutcome } from '../../core/publish/claim.ts';
+import {
+  adviceText,
+  claimText,
+  isBasis,
+  type ClaimFacts,
+  type ClaimOutcome,
+} from '../../core/publish/claim.ts';
 import type { Queryable } from '../base/db.ts';
 import type { Inputs } from '../judge/inputs.ts';
 import type { AnalysisRow } from '../judge/service.ts';
@@ -72,6 +78,9 @@ export function stillHolds(claim: Claim, { text, verdict, grade, facts }: Wordin
   if (!text.ok || facts.subject.text !== claim.subject || grade === 'indicative') return false;
   const told = new Set(claim.disclosures);
   if (!text.value.disclosures.every((d) => told.has(d))) return false;
+  // The same number under another correction is another number.
+  const basis = text.value.conditions.find(isBasis);
+  if (basis !== undefined && !claim.conditions.includes(basis)) return false;
   return claim.tells === 'gain'
     ? (verdict === 'claim' || verdict === 'depends on the option') && text.value.value >= claim.value
     : text.value.wording === claim.wording;

@@ -6,6 +6,7 @@ import { isRefused, type Contrast } from '../../core/compare/result.ts';
 import { useAnalysisQuery } from '../base/endpoints.ts';
 import { useUnits } from '../base/format.ts';
 import { Empty, Loading, ProblemNote } from '../base/ui.tsx';
+import { CrankEstimate } from '../correct/crank-estimate.tsx';
 import { ArmChoice, useArm } from './arm-choice.tsx';
 import { ArmCurves } from './arm-curves.tsx';
 import { ClaimablePanel } from './claimable-panel.tsx';
@@ -137,6 +138,12 @@ function Comparison({
           />
         </div>
         <EngineLog detail={detail} />
+        <CrankEstimate
+          arms={[
+            { label: 'stock', points: contrast.power.curve.map((c) => ({ rpm: c.rpm, kw: c.against })) },
+            { label, points: contrast.power.curve.map((c) => ({ rpm: c.rpm, kw: c.arm })) },
+          ]}
+        />
       </main>
       <ClaimablePanel detail={detail} contrast={contrast} />
     </div>

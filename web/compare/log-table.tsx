@@ -1,7 +1,7 @@
 import type { TestChannels } from '../../contract/capture/channels.ts';
 import { ENGINE_CHANNELS, type EngineChannel } from '../../core/base/quantities.ts';
 import { armLog, logContrast, type ArmLog, type LoggedPull } from '../../core/compare/arm-logs.ts';
-import { number, rpm as rpmText } from '../base/format.ts';
+import { number, rpm as rpmText, signed } from '../base/format.ts';
 import type { Drawn } from './log-drawing.ts';
 
 interface Arm {
@@ -10,10 +10,6 @@ interface Arm {
 }
 const isEngine = (quantity: string): quantity is EngineChannel =>
   (ENGINE_CHANNELS as readonly string[]).includes(quantity);
-const signed = (value: number, digits: number): string => {
-  const size = number(Math.abs(value), digits);
-  return Number(Math.abs(value).toFixed(digits)) === 0 ? size : `${value < 0 ? '−' : '+'}${size}`;
-};
 
 /** Channels of the arms held against each other at the same rpm, over the range of the test. */
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read

@@ -8,6 +8,31 @@ import { Mark } from '../base/ui.tsx';
 /** Shares of a factor by which arms may lie apart before it is asked, and before it fails. */
 const [ASKED, FAILS] = [0.01, 0.02];
 
+const SENSORS = { temperature: 'temperature', pressure: 'barometer', humidity: 'humidity' } as const;
+/** How well one factor is known by the sensors of the dyno. */
+function Known({ air }: { air: readonly AirShown[] }) {
+  const known = air.flatMap((a) => a.factorUncertainty ?? []);
+  if (known.length === 0)
+    return (
+      <span className="block text-soft">
+        How well a factor is known is not known: no sensor of the air is registered for this dyno.
+      </span>
+    );
+  const most = known.reduce((a, b) => (b.pct > a.pct ? b : a));
+  const shares = (Object.entries(most.shares) as [keyof typeof SENSORS, number][])
+    .sort((a, b) => b[1] - a[1])
+    .map(([sensor, share]) => `${SENSORS[sensor]} ${number(100 * share, 0)} %`);
+  return (
+    <span className="block">
+      By the registered sensors a factor is known to ± {number(most.pct, 2)} %{' '}
+      <span className="text-soft">
+        (one standard uncertainty; of its square {shares.join(', ')}). Both arms share it: it moves their
+        figures together, not the gain.
+      </span>
+    </span>
+  );
+}
+
 /** How far apart the arms' mean factors lie: what they share cancels in the gain. */
 export function ArmFactors({
   detail,
@@ -40,6 +65,7 @@ export function ArmFactors({
         {number(100 * apart, 2)} % apart
       </Mark>{' '}
       <span className="text-soft">(what the arms share cancels in the gain; policy allows 1 %)</span>
+      <Known air={pulls.flatMap((p) => air[p.label] ?? [])} />
     </p>
   );
 }

@@ -34,6 +34,7 @@ function Asked({ detail }: { detail: TestDetail }) {
 type Under = ByStandard['standards'][number];
 
 function Table({ detail, standards }: { detail: TestDetail; standards: readonly Under[] }) {
+  // The planned one comes first among its own; the other schools of it stand behind.
   const planned = standards.find((u) => u.standard === detail.plan.standard);
   const label = (arm: string): string => detail.arms.find((a) => a.key === arm)?.label ?? arm;
   return (
@@ -52,15 +53,15 @@ function Table({ detail, standards }: { detail: TestDetail; standards: readonly 
         <tbody>
           {standards.map((under) =>
             under.gains.length === 0 ? (
-              <tr key={under.standard} className="text-soft">
-                <td>{STANDARD_NAMES[under.standard]}</td>
+              <tr key={under.standard + under.school} className="text-soft">
+                <td>{nameOf(under)}</td>
                 <td colSpan={5}>{under.why}</td>
               </tr>
             ) : (
               under.gains.map((gain) => (
                 <GainRow
-                  key={under.standard + gain.arm}
-                  standard={under.standard}
+                  key={under.standard + under.school + gain.arm}
+                  name={nameOf(under)}
                   arm={label(gain.arm)}
                   gain={gain}
                   planned={planned?.gains.find((g) => g.arm === gain.arm)}
@@ -75,18 +76,26 @@ function Table({ detail, standards }: { detail: TestDetail; standards: readonly 
   );
 }
 
+const SCHOOLS = {
+  correct: '',
+  'temperature only': ', temperature only',
+  'do not correct': ', boosted not corrected',
+};
+/** Several schools of one standard are told apart; where there is one, nobody needs its name. */
+const nameOf = ({ standard, school }: Under): string => STANDARD_NAMES[standard] + SCHOOLS[school];
+
 /** Signed, but for what rounds to nothing. */
 const pointsApart = (points: number): string =>
   Math.abs(points) < 0.005 ? number(0, 2) : `${points < 0 ? '−' : '+'}${number(Math.abs(points), 2)}`;
 
 function GainRow({
-  standard,
+  name,
   arm,
   gain,
   planned,
   isPlanned,
 }: {
-  standard: Under['standard'];
+  name: string;
   arm: string;
   gain: Under['gains'][number];
   planned: Under['gains'][number] | undefined;
@@ -98,7 +107,7 @@ function GainRow({
   return (
     <tr className={clsx(isPlanned && 'font-semibold')}>
       <td>
-        {STANDARD_NAMES[standard]}
+        {name}
         {isPlanned && <span className="block text-[12px] font-normal text-soft">as planned</span>}
       </td>
       <td>{arm}</td>

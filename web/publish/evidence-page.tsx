@@ -1,7 +1,7 @@
 import { Download } from 'lucide-react';
 import { Link, useParams } from 'react-router';
 import type { Evidence } from '../../contract/publish/claim.ts';
-import { STANDARD_NAMES } from '../../core/base/standards.ts';
+import { correctionWords } from '../../core/base/standards.ts';
 import type { TestResult } from '../../core/judge/analyse-test.ts';
 import { isRefused } from '../../core/compare/result.ts';
 import { useEvidenceQuery } from '../base/public-endpoints.ts';
@@ -75,12 +75,7 @@ function EvidenceView({ evidence, code }: { evidence: Evidence; code: string }) 
       >
         <li>plan locked {evidence.planLockedAt ? dayTime(evidence.planLockedAt) : 'not'} →</li>
         <li>{pulls.filter((p) => p.file).length} raw files, hashed →</li>
-        <li>
-          {result.standard === 'none'
-            ? 'not corrected for air'
-            : `corrected by ${STANDARD_NAMES[result.standard]}`}{' '}
-          →
-        </li>
+        <li>{correctionWords(result.standard, result.school)} →</li>
         <li>
           analysis {analysis.number}, {dayTime(analysis.at)} →
         </li>

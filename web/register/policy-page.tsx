@@ -3,6 +3,7 @@ import { toast } from 'sonner';
 import { z } from 'zod';
 import { PolicySchema, type PolicyEntry } from '../../contract/base/policy.ts';
 import { GUARDS } from '../../core/base/guard.ts';
+import { BOOSTED_SCHOOLS } from '../../core/base/standards.ts';
 import type { Policy } from '../../core/base/policy.ts';
 import { dayTime } from '../base/format.ts';
 import { RecordForm, type FieldGroup } from '../base/record-form.tsx';
@@ -29,6 +30,7 @@ const PolicyForm = z
     smoothingRpm: PolicySchema.shape.smoothingRpm,
     confidencePct: z.number().min(80).max(99.9),
     guard: z.enum(GUARDS),
+    boostedSchool: z.enum(BOOSTED_SCHOOLS),
   })
   .refine((p) => p.factorCautionPct >= p.factorPassPct, {
     message: 'Not below the limit that passes.',
@@ -67,6 +69,19 @@ const GROUPS: readonly FieldGroup<keyof PolicyForm>[] = [
     ],
   },
   {
+    title: 'Air of boosted engines',
+    note: 'Schools differ: a boost control that holds absolute pressure makes up for part of the air itself. One for every test; the air page shows the others beside it.',
+    fields: [
+      {
+        name: 'boostedSchool',
+        label: 'Boosted engines are',
+        kind: 'select',
+        options: [...BOOSTED_SCHOOLS],
+        span: 6,
+      },
+    ],
+  },
+  {
     title: 'How curves are read',
     note: 'For plans made from now on; a locked plan keeps its own.',
     fields: [
@@ -102,6 +117,7 @@ const formOf = (p: Policy): PolicyForm => ({
   smoothingRpm: p.smoothingRpm,
   confidencePct: percent(p.confidence),
   guard: p.guard,
+  boostedSchool: p.boostedSchool,
 });
 const policyOf = (f: PolicyForm): Policy => ({
   version: f.version,
@@ -120,6 +136,7 @@ const policyOf = (f: PolicyForm): Policy => ({
   smoothingRpm: f.smoothingRpm,
   confidence: f.confidencePct / 100,
   guard: f.guard,
+  boostedSchool: f.boostedSchool,
 });
 
 /** House policy: what is in force, every version before it, and a new one with its reason. */

@@ -118,6 +118,7 @@ class Cell {
       summary: summariseRecording(readPullFile(new TextEncoder().encode(text)), {
         engine: PLAN.engine,
         standard: 'sae-j1349',
+        school: 'correct',
         applied: 'none',
         band: { fromRpm: 2500, toRpm: 6500, stepRpm: 50 },
         air: {
