@@ -26,6 +26,7 @@ import { createFinishRecording } from './correct/finish-recording.ts';
 import { createAirFiles } from './correct/air-files.ts';
 import { createChannels } from './correct/channels.ts';
 import { correctRoutes } from './correct/routes.ts';
+import { createPullLogs } from './capture/pull-logs.ts';
 import { createLongLogs } from './capture/long-logs.ts';
 import { captureRoutes } from './capture/routes.ts';
 import { createCaptureService } from './capture/service.ts';
@@ -97,6 +98,11 @@ export function createServices(needs: Needs) {
     schedule: createScheduleService(needs),
     capture,
     longLogs: createLongLogs(needs, capture),
+    pullLogs: createPullLogs(
+      needs,
+      (...change) => publish.markStale(...change),
+      (testId) => publish.settle(testId),
+    ),
     channels: createChannels(needs),
     air: createAirFiles(needs, {
       inputsChanged: (...change) => publish.markStale(...change),
@@ -129,7 +135,7 @@ export function createRoutes(needs: Needs, options: AppOptions, hub: Hub): Route
     ...registerRoutes(services.register),
     ...planRoutes(services.plan, needs),
     ...calendarRoutes(services.schedule, needs),
-    ...captureRoutes(services.capture, services.longLogs),
+    ...captureRoutes(services.capture, services.longLogs, services.pullLogs),
     ...correctRoutes(services.air, services.channels),
     ...benchRoutes(services.bench, services.watch, services.finish, hub),
     ...judgeRoutes(services.judge, services.answers),

@@ -1,7 +1,7 @@
 /** Every task that threads can be asked for, by name. */
 import { perform, type Done, type Task } from './base/threads.ts';
 import { summariseTask } from './correct/tasks.ts';
-import { pieceTask, readAirTask, readPullTask, splitTask } from './capture/tasks.ts';
+import { joinTask, pieceTask, readAirTask, readPullTask, splitTask } from './capture/tasks.ts';
 import { analyseTask, byStandardTask } from './judge/tasks.ts';
 import { readTableTask } from './register/tasks.ts';
 
@@ -11,6 +11,7 @@ const tasks = new Map(
     readAirTask,
     splitTask,
     pieceTask,
+    joinTask,
     summariseTask,
     readTableTask,
     analyseTask,

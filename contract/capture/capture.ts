@@ -38,6 +38,15 @@ export const PullSchema = z.object({
       found: z.custom<PullFound>(),
     })
     .nullable(),
+  /** The engine’s log that is joined to the file; left out where there is none. */
+  log: z
+    .object({
+      name: z.string(),
+      sha256: z.string(),
+      offsetS: z.number(),
+      foundOffsetS: z.number().nullable(),
+    })
+    .nullish(),
   air: z
     .object({
       temperatureC: z.number(),

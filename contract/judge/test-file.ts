@@ -77,6 +77,10 @@ export const TestFileSchema = z.object({
         counted: z.boolean().default(true),
         file: z.string().min(1).optional(),
         columns: ColumnsSchema.optional(),
+        /** The engine’s log as a file of its own; its time plus the offset is the pull’s. */
+        log: z
+          .object({ file: z.string().min(1), offsetS: z.number(), byHand: z.boolean().optional() })
+          .optional(),
         air: AirSchema.optional(),
         applied: AppliedSchema.optional(),
         excluded: z.string().min(1).optional(),

@@ -204,6 +204,10 @@ export const EvidenceSchema = z.object({
       factor: z.number().nullable(),
       peakKw: z.number().nullable(),
       file: z.object({ name: z.string(), sha256: z.string(), size: z.number() }).nullable(),
+      /** The engine’s log, where it came as a file of its own. */
+      log: z
+        .object({ name: z.string(), sha256: z.string(), size: z.number(), offsetS: z.number() })
+        .optional(),
     }),
   ),
 });

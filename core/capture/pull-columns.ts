@@ -274,6 +274,7 @@ export function requireColumns(layout: Layout, used: Resolved['used'], options: 
     );
   }
   if (
+    options.torque !== 'optional' &&
     !used.has('torque') &&
     !used.has('power') &&
     !(used.has('rollerForce') && (used.has('rollerSpeed') || used.has('vehicleSpeed')))
@@ -281,7 +282,7 @@ export function requireColumns(layout: Layout, used: Resolved['used'], options: 
     throw new PullFileError(
       'NO_TORQUE_NOR_POWER',
       'No column holds torque or power, nor roller force with roller speed.',
-      `Name the column, or export torque or power with the pull. The columns are: ${names}.`,
+      `Name the column, or export torque or power with the pull; the log of an engine is joined to the pull it belongs to. The columns are: ${names}.`,
       where,
       { columns: layout.header },
     );

@@ -21,6 +21,8 @@ export interface PullFileOptions {
   readonly maxBytes?: number | undefined;
   /** `needed` leaves out channels that neither a result nor a gate rests on; default `all`. */
   readonly channels?: 'all' | 'needed';
+  /** `optional` for the log of an engine, which has neither torque nor power; default `required`. */
+  readonly torque?: 'required' | 'optional' | undefined;
 }
 export interface FoundColumn {
   readonly index: number;

@@ -321,13 +321,16 @@ export function readSamples(
     lines,
     used.get('engineSpeed')?.header ?? used.get('vehicleSpeed')!.header,
   );
-  const { torque, from } = torqueOf(
-    channels,
-    rpm,
-    fields.find((f) => f.quantity === 'rollerSpeed')?.unit ?? null,
-    options,
-    findings,
-  );
+  const isLog = options.torque === 'optional' && !channels.torque && !channels.power;
+  const { torque, from } = isLog
+    ? { torque: new Float64Array(n).fill(NaN), from: 'torque' as const }
+    : torqueOf(
+        channels,
+        rpm,
+        fields.find((f) => f.quantity === 'rollerSpeed')?.unit ?? null,
+        options,
+        findings,
+      );
   return {
     encoding,
     delimiter: layout.delimiter,

@@ -20,6 +20,15 @@ export interface TestPull {
   readonly counted: boolean;
   readonly file?: string | undefined;
   readonly columns?: ColumnChoices | undefined;
+  /** The engine’s log as a file of its own, and by how much its time is shifted to the pull’s, s. */
+  readonly log?:
+    | {
+        readonly file: string;
+        readonly offsetS: number;
+        /** Somebody set the shift, other than the engine speeds would. */ readonly byHand?:
+          boolean | undefined;
+      }
+    | undefined;
   readonly air?: AirReading | undefined;
   readonly applied?:
     | {

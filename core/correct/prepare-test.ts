@@ -6,6 +6,7 @@ import { EvidentiaError, TestDefinitionError } from '../base/errors.ts';
 import type { BoostedSchool, Engine, Standard } from '../base/standards.ts';
 import type { Doubt } from '../capture/doubts/doubt.ts';
 import { doubtsIn } from '../capture/doubts/doubts-in.ts';
+import { joinLog } from '../capture/join-log.ts';
 import { readPullFile } from '../capture/pull-file.ts';
 import { type PullFile } from '../capture/pull-file-types.ts';
 import type { TestDefinition, TestPull } from '../capture/test-definition.ts';
@@ -45,7 +46,7 @@ export interface PullDoubt extends Doubt {
 export interface Sources {
   /** Bytes of a file named in the definition; undefined when it is not there. */
   readonly readFile: (file: string) => Uint8Array | undefined;
-  /** Parsed files by name, to save reading the same bytes again. */
+  /** Files as they were parsed before, by pull, to save reading the same bytes again. */
   readonly parsed?: ReadonlyMap<string, PullFile> | undefined;
 }
 
@@ -74,7 +75,7 @@ export function prepareTest(
       continue;
     }
     try {
-      files.set(pull.id, sources.parsed?.get(pull.file) ?? parsed(test, pull, sources));
+      files.set(pull.id, sources.parsed?.get(pull.id) ?? parsed(test, pull, sources));
     } catch (error) {
       said(pull, error);
     }
@@ -124,21 +125,31 @@ const remarksOn = (pull: TestPull, file: PullFile): FileRemark[] =>
     .filter((finding) => finding.code !== 'NO_FINAL_LINE_END')
     .map(({ code, message, share }) => ({ pull: pull.id, code, message, usable: true, share }));
 
-function parsed(test: TestDefinition, pull: TestPull, { readFile }: Sources): PullFile {
-  const bytes = readFile(pull.file!);
-  if (!bytes)
-    throw new TestDefinitionError(
-      'FILE_MISSING',
-      `The file of pull ${pull.id} is not there.`,
-      'Put the file beside the test file, or correct the path.',
-      { file: pull.file! },
-    );
-  return readPullFile(bytes, {
+function parsed(test: TestDefinition, pull: TestPull, sources: Sources): PullFile {
+  const file = readPullFile(bytesOf(pull.file!, pull, sources), {
     ...test.reading,
     file: pull.file,
     columns: pull.columns,
     channels: 'needed',
   });
+  if (!pull.log) return file;
+  const log = readPullFile(bytesOf(pull.log.file, pull, sources), {
+    ...test.reading,
+    file: pull.log.file,
+    channels: 'needed',
+    torque: 'optional',
+  });
+  return joinLog(file, log, pull.log.offsetS);
+}
+function bytesOf(file: string, pull: TestPull, { readFile }: Sources): Uint8Array {
+  const bytes = readFile(file);
+  if (bytes) return bytes;
+  throw new TestDefinitionError(
+    'FILE_MISSING',
+    `A file of pull ${pull.id} is not there.`,
+    'Put the file beside the test file, or correct the path.',
+    { file },
+  );
 }
 
 function appliedOf(pull: TestPull): Applied | undefined {

@@ -50,7 +50,7 @@ export interface TestAnalysis {
 
 export interface AnalyseOptions {
   readonly policy?: Policy;
-  /** Parsed files by name, to save reading the same bytes again. */
+  /** Files as they were parsed before, by pull, to save reading the same bytes again. */
   readonly parsed?: ReadonlyMap<string, PullFile>;
 }
 

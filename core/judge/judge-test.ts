@@ -57,6 +57,7 @@ export function judgeTest(facts: Facts): Finding[] {
       const about = several ? one.pair.arm : undefined;
       return contrastFindings(facts, one).map((f) => told(f, about));
     }),
+    ...shiftedByHand(test).map((f) => told(f)),
     ...sameGear(loggedPulls(test, prepared)).map((f) => told(f)),
     ...safeMixtureGate(loggedPulls(test, prepared), prepared.grid, test.engine).map((f) => told(f)),
     ...accountedGate(leftOut(test, prepared)).map((f) => told(f)),
@@ -119,6 +120,21 @@ function contrastFindings(facts: Facts, { pair, outcome, withExcluded }: Compare
     ...noisyEndFinding(value),
     ...flyerFinding(value, repeatability),
   ];
+}
+
+/** Logs that somebody shifted otherwise than the engine speeds would: what they say may be of another moment. */
+function shiftedByHand({ pulls }: TestDefinition): Found[] {
+  const shifted = pulls.filter((pull) => pull.counted && !pull.excluded && pull.log?.byHand);
+  return shifted.length > 0
+    ? [
+        found(
+          'engine state',
+          'caution',
+          'LOG_SHIFTED_BY_HAND',
+          shifted.map((pull) => pull.id),
+        ),
+      ]
+    : [];
 }
 
 /** What took the air out: nothing did where the house does not correct boosted engines. */

@@ -497,6 +497,11 @@ export const SENTENCES = {
       'Record these channels in every pull: without them an engine that ran otherwise is not seen.',
     ),
   ENGINE_ALIKE: () => engine('By its log the engine ran alike in both arms: throttle, mixture, ignition.'),
+  LOG_SHIFTED_BY_HAND: (pulls: readonly string[]) =>
+    engine(
+      `The log of ${pulls.join(', ')} was shifted by hand, otherwise than its engine speed would have it.`,
+      'Join the log that was recorded with the pull, and leave the shift as it is found.',
+    ),
   OTHER_GEAR: (pulls: readonly { id: string; share: number }[]) =>
     setting(
       `Engine and roller speed stand in another ratio in ${pulls.map((p) => `${p.id} (${signed(100 * p.share, 0)} %)`).join(', ')}.`,

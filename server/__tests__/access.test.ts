@@ -37,6 +37,7 @@ const PUBLIC = [
   'get /evidence/:code/page',
   'get /evidence/:code/test.json',
   'get /evidence/:code/pulls/:label/file',
+  'get /evidence/:code/pulls/:label/log',
 ];
 
 describe('every route says who may use it, and means it', () => {

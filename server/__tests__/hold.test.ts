@@ -169,6 +169,7 @@ describe('many files at once', () => {
     const route = captureRoutes(
       { isThere: () => Promise.resolve() } as never,
       undefined as never,
+      undefined as never,
       uploads,
     ).find((r) => r.path === '/tests/:testId/pulls/:pullId/file' && r.method === 'post')!;
     let end = (): void => undefined;

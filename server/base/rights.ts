@@ -21,6 +21,7 @@ export const CHANGED = [
   'parts',
   'person_choices',
   'pull_files',
+  'pull_logs',
   'pulls',
   'recordings',
   'sensors',

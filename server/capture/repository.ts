@@ -2,16 +2,32 @@ import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import type { SheetPull } from '../../core/capture/session/next-place.ts';
 import type { Queryable } from '../base/db.ts';
 import { pulls } from '../plan/tables.ts';
-import { airFiles, airReadings, pullFiles, rawFiles } from './tables.ts';
+import { airFiles, airReadings, pullFiles, pullLogs, rawFiles } from './tables.ts';
+
+/** The log that stands for a pull: joined to its present file, and not taken off again. */
+export const logOfFile = and(
+  eq(pullLogs.pullId, pulls.id),
+  eq(pullLogs.current, true),
+  eq(pullLogs.removed, false),
+  eq(pullLogs.fileSha256, pullFiles.sha256),
+);
 
 /** Pulls of some tests in session order, each with its current file (without bytes) and air reading. */
 export async function listPulls(db: Queryable, testIds: readonly string[]) {
   if (testIds.length === 0) return [];
   const rows = await db
-    .select({ pull: pulls, file: pullFiles, size: rawFiles.size, air: airReadings, airFile: airFiles.name })
+    .select({
+      pull: pulls,
+      file: pullFiles,
+      size: rawFiles.size,
+      log: pullLogs,
+      air: airReadings,
+      airFile: airFiles.name,
+    })
     .from(pulls)
     .leftJoin(pullFiles, and(eq(pullFiles.pullId, pulls.id), eq(pullFiles.current, true)))
     .leftJoin(rawFiles, eq(rawFiles.sha256, pullFiles.sha256))
+    .leftJoin(pullLogs, logOfFile)
     .leftJoin(airReadings, and(eq(airReadings.pullId, pulls.id), eq(airReadings.current, true)))
     .leftJoin(airFiles, eq(airFiles.id, airReadings.airFileId))
     .where(inArray(pulls.testId, [...testIds]))

@@ -11,6 +11,8 @@ import { RefusalError } from '../base/refusals.ts';
 import { uuidParam, type Route } from '../base/routing.ts';
 import { LongLogQuery, PlacePieces } from '../../contract/capture/long-log.ts';
 import type { LongLogs } from './long-logs.ts';
+import { PullLogQuery, ShiftRequest } from '../../contract/capture/pull-log.ts';
+import type { PullLogs } from './pull-logs.ts';
 import type { CaptureService } from './service.ts';
 
 /** Files that are held in memory at once, and that wait for it. */
@@ -49,6 +51,7 @@ const pullBytes = (req: Request, file: string): Promise<Buffer> =>
 export const captureRoutes = (
   service: CaptureService,
   longLogs: LongLogs,
+  logs: PullLogs,
   uploads = pLimit(AT_ONCE),
 ): Route[] => [
   {
@@ -96,6 +99,53 @@ export const captureRoutes = (
     access: SIGNED_IN,
     handle: async (req, res, { person }) =>
       sendRaw(res, await service.rawFile(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'))),
+  },
+  {
+    method: 'post',
+    path: '/tests/:testId/pulls/:pullId/log',
+    access: CAPTURE,
+    handle: async (req, res, { person }) => {
+      const { name } = PullLogQuery.parse(req.query);
+      const [testId, pullId] = [uuidParam(req, 'testId'), uuidParam(req, 'pullId')];
+      await service.isThere(person, testId, pullId);
+      if (uploads.pendingCount >= WAITING) throw BUSY();
+      await uploads(async () => logs.join(person, testId, pullId, name, await pullBytes(req, name)));
+      res.status(201).json(await logs.shown(person, testId, pullId));
+    },
+  },
+  {
+    method: 'get',
+    path: '/tests/:testId/pulls/:pullId/log',
+    access: SIGNED_IN,
+    handle: async (req, res, { person }) => {
+      res.json(await logs.shown(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId')));
+    },
+  },
+  {
+    method: 'get',
+    path: '/tests/:testId/pulls/:pullId/log/file',
+    access: SIGNED_IN,
+    handle: async (req, res, { person }) =>
+      sendRaw(res, await logs.rawLog(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'))),
+  },
+  {
+    method: 'put',
+    path: '/tests/:testId/pulls/:pullId/log',
+    access: CAPTURE,
+    handle: async (req, res, { person }) => {
+      const { offsetS } = ShiftRequest.parse(req.body);
+      await logs.shift(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'), offsetS);
+      res.status(204).end();
+    },
+  },
+  {
+    method: 'delete',
+    path: '/tests/:testId/pulls/:pullId/log',
+    access: CAPTURE,
+    handle: async (req, res, { person }) => {
+      await logs.takeOff(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'));
+      res.status(204).end();
+    },
   },
   {
     method: 'put',

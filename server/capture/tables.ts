@@ -39,6 +39,45 @@ export const rawFiles = pgTable(
   ],
 );
 
+/**
+ * The log of an engine that was joined to a pull: a raw file of its own with the shift that was found and the one that
+ * is used. It belongs to the bytes it was joined to: another file of the pull has none until one is joined again.
+ */
+export const pullLogs = pgTable(
+  'pull_logs',
+  {
+    id: uuid().primaryKey(),
+    pullId: uuid()
+      .notNull()
+      .references(() => pulls.id),
+    /** The file of the pull it was joined to. */
+    fileSha256: text()
+      .notNull()
+      .references(() => rawFiles.sha256),
+    sha256: text()
+      .notNull()
+      .references(() => rawFiles.sha256),
+    name: text().notNull(),
+    offsetS: doublePrecision().notNull(),
+    /** Where the engine speeds meet, and how well; null where they meet nowhere. */
+    foundOffsetS: doublePrecision(),
+    correlation: doublePrecision(),
+    joinedAt: at().notNull(),
+    joinedBy: uuid()
+      .notNull()
+      .references(() => people.id),
+    current: boolean().notNull().default(true),
+    /** Taken off again: the row says so, and that nothing stands. */
+    removed: boolean().notNull().default(false),
+  },
+  (t) => [
+    uniqueIndex('one_current_log_a_pull')
+      .on(t.pullId)
+      .where(sql`${t.current}`),
+    check('log_is_not_the_pull', sql`${t.sha256} <> ${t.fileSha256}`),
+  ],
+);
+
 /** Which raw file stands for which pull. A replaced file stays, no longer current. */
 export const pullFiles = pgTable(
   'pull_files',

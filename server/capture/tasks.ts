@@ -1,5 +1,8 @@
 import { readAirFile, type AirFile, type AirFileOptions } from '../../core/capture/air-file.ts';
 import { pieceText, splitLog, type SplitLog } from '../../core/capture/split-log.ts';
+import { QUANTITY_NAMES, type Quantity } from '../../core/base/quantities.ts';
+import { alignFiles, joinLog } from '../../core/capture/join-log.ts';
+import type { Alignment } from '../../core/capture/session/align-log.ts';
 import { readPullFile } from '../../core/capture/pull-file.ts';
 import type { PullFile, PullFileOptions } from '../../core/capture/pull-file-types.ts';
 import type { Task } from '../base/threads.ts';
@@ -23,4 +26,42 @@ export const pieceTask: Task<Parameters<typeof pieceText>, string> = {
 export const readAirTask: Task<[bytes: Uint8Array, options: AirFileOptions], AirFile> = {
   name: 'read air',
   work: readAirFile,
+};
+
+export interface Joined {
+  readonly alignment: Alignment | undefined;
+  /** Channels of the log that the pull lacks, as people call them. */ readonly adds: string[];
+  readonly pull: Trace;
+  readonly log: Trace;
+}
+interface Trace {
+  t: number[];
+  rpm: number[];
+}
+const DRAWN = 400;
+/** Engine speed over time with so many points as a drawing needs. */
+function thinned({ channels, rpm, samples }: PullFile): Trace {
+  const { time } = channels;
+  const step = Math.max(1, Math.ceil(samples / DRAWN));
+  const at = time ? [...time.keys()].filter((i) => i % step === 0 && Number.isFinite(rpm[i])) : [];
+  return { t: at.map((i) => time![i]), rpm: at.map((i) => rpm[i]) };
+}
+/** Reads a pull and a log, and finds where their engine speeds meet. */
+export const joinTask: Task<
+  [pull: Uint8Array, pullOptions: PullFileOptions, log: Uint8Array, logOptions: PullFileOptions],
+  Joined
+> = {
+  name: 'join log',
+  work: (pullBytes, pullOptions, logBytes, logOptions) => {
+    const pull = readPullFile(pullBytes, pullOptions);
+    const log = readPullFile(logBytes, { ...logOptions, torque: 'optional' });
+    const joined = joinLog(pull, log, 0);
+    const adds = (Object.keys(joined.channels) as Quantity[]).filter((q) => !pull.channels[q]);
+    return {
+      alignment: alignFiles(pull, log),
+      adds: adds.map((q) => QUANTITY_NAMES[q]),
+      pull: thinned(pull),
+      log: thinned(log),
+    };
+  },
 };

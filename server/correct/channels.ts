@@ -6,6 +6,8 @@ import { and, eq } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { PullChannels, TestChannels } from '../../contract/capture/channels.ts';
 import { QUANTITIES, type Quantity } from '../../core/base/quantities.ts';
+import { joinLog } from '../../core/capture/join-log.ts';
+import type { PullFile } from '../../core/capture/pull-file-types.ts';
 import { readingKey } from '../../core/capture/reading-version.ts';
 import { findSweep } from '../../core/capture/sweep.ts';
 import { channelCurves, channelUnit, type Channels } from '../../core/correct/channel-curves.ts';
@@ -15,11 +17,13 @@ import { notFound } from '../base/refusals.ts';
 import { findTest, type TestRow } from '../plan/repository.ts';
 import { pulls } from '../plan/tables.ts';
 import { readingOptions } from '../capture/reading.ts';
-import { pullChannels, pullFiles, rawFiles } from '../capture/tables.ts';
+import { logOfFile } from '../capture/repository.ts';
+import { pullChannels, pullFiles, pullLogs, rawFiles } from '../capture/tables.ts';
 import { readPullTask } from '../capture/tasks.ts';
 
 /** Digits of a value that is drawn. */
 const DRAWN = 5;
+type LogRow = typeof pullLogs.$inferSelect;
 type FileRow = Pick<typeof pullFiles.$inferSelect, 'id' | 'sha256' | 'columns' | 'name'>;
 
 const asBytes = (values: Float64Array): Buffer =>
@@ -31,10 +35,26 @@ const drawn = (v: number | null): number | null => (v === null ? null : Number(v
 
 // eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
 export function createChannels({ db, threads }: Needs) {
+  async function withLog(row: TestRow, pull: PullFile, log: LogRow): Promise<PullFile> {
+    const [raw] = await db
+      .select({ bytes: rawFiles.bytes })
+      .from(rawFiles)
+      .where(eq(rawFiles.sha256, log.sha256));
+    const read = await threads.run(readPullTask, raw.bytes, {
+      ...readingOptions(row, row.dyno),
+      file: log.name,
+      torque: 'optional',
+    });
+    return joinLog(pull, read, log.offsetS);
+  }
   /** Channels of a file, torque and engine speed among them as they were measured or worked out. */
-  async function channelsOf(row: TestRow, file: FileRow): Promise<{ reading: string; channels: Channels }> {
+  async function channelsOf(
+    row: TestRow,
+    file: FileRow,
+    log: LogRow | null,
+  ): Promise<{ reading: string; channels: Channels }> {
     const options = readingOptions(row, row.dyno);
-    const reading = readingKey(options);
+    const reading = `${readingKey(options)}${log ? ` log=${log.sha256} ${log.offsetS}` : ''}`;
     const kept = await db
       .select({ quantity: pullChannels.quantity, values: pullChannels.values })
       .from(pullChannels)
@@ -50,7 +70,8 @@ export function createChannels({ db, threads }: Needs) {
       file: file.name,
       columns: file.columns ?? undefined,
     });
-    const channels: Channels = { ...read.channels, engineSpeed: read.rpm, torque: read.torqueNm };
+    const joined = log ? await withLog(row, read, log) : read;
+    const channels: Channels = { ...joined.channels, engineSpeed: read.rpm, torque: read.torqueNm };
     await db
       .insert(pullChannels)
       .values(
@@ -66,9 +87,10 @@ export function createChannels({ db, threads }: Needs) {
   }
   const captured = (testId: string) =>
     db
-      .select({ pull: pulls, file: pullFiles })
+      .select({ pull: pulls, file: pullFiles, log: pullLogs })
       .from(pulls)
       .innerJoin(pullFiles, and(eq(pullFiles.pullId, pulls.id), eq(pullFiles.current, true)))
+      .leftJoin(pullLogs, logOfFile)
       .where(eq(pulls.testId, testId))
       .orderBy(pulls.position);
 
@@ -79,8 +101,8 @@ export function createChannels({ db, threads }: Needs) {
       const { fromRpm, toRpm, stepRpm } = row.test;
       const grid = rpmGrid(fromRpm, toRpm, stepRpm);
       const shown = [];
-      for (const { pull, file } of await captured(testId)) {
-        const { reading, channels } = await channelsOf(row, file);
+      for (const { pull, file, log } of await captured(testId)) {
+        const { reading, channels } = await channelsOf(row, file, log);
         const rpm = channels.engineSpeed!;
         const sweep = findSweep({ timeS: channels.time, rpm, throttlePct: channels.throttle });
         const curves = channelCurves(channels, rpm, sweep, grid, stepRpm);
@@ -105,7 +127,7 @@ export function createChannels({ db, threads }: Needs) {
       const row = await findTest(db, testId, person);
       const found = (await captured(testId)).find(({ pull }) => pull.id === pullId);
       if (!found) throw notFound('file');
-      const { reading, channels } = await channelsOf(row, found.file);
+      const { reading, channels } = await channelsOf(row, found.file, found.log);
       return {
         label: found.pull.label,
         sha256: found.file.sha256,

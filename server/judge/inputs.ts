@@ -133,6 +133,14 @@ interface DefinitionParts {
   readonly firstPullAt: Date | null;
 }
 
+/** Less than a shift anybody would see, s. */
+const SAME_SHIFT_S = 0.2;
+const logJoined = ({ sha256, offsetS, foundOffsetS }: NonNullable<PullRow['log']>) => ({
+  file: sha256,
+  offsetS,
+  ...(foundOffsetS === null || Math.abs(offsetS - foundOffsetS) > SAME_SHIFT_S ? { byHand: true } : {}),
+});
+
 /** Definition of a test as the core takes it; files are named by their hash. */
 function definitionOf({
   row,
@@ -169,13 +177,14 @@ function definitionOf({
       firstPullAt: firstPullAt?.toISOString() ?? null,
       ...(amendments.length ? { amendments } : {}),
     },
-    pulls: pullRows.map(({ pull, file, air }) => ({
+    pulls: pullRows.map(({ pull, file, log, air }) => ({
       id: pull.label,
       arm: pull.arm,
       order: pull.position,
       mount: pull.mount,
       counted: pull.counted,
       ...(file ? { file: file.sha256, columns: file.columns ?? undefined } : {}),
+      ...(log ? { log: logJoined(log) } : {}),
       ...(air ? { air: airReadingOf(air, dyno.siteHeightM) } : {}),
       applied: { standard: dyno.appliesStandard },
       ...(pull.excludedReason

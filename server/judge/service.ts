@@ -88,7 +88,10 @@ export function createJudgeService({ db, now, newId, softwareVersion, log, threa
 
   /** Raw bytes of the files of a test, by hash. */
   async function bytesOf(inputs: Inputs): Promise<Map<string, Buffer>> {
-    const hashes = inputs.definition.pulls.flatMap((pull) => (pull.file ? [pull.file] : []));
+    const hashes = inputs.definition.pulls.flatMap((pull) => [
+      ...(pull.file ? [pull.file] : []),
+      ...(pull.log ? [pull.log.file] : []),
+    ]);
     const stored = hashes.length
       ? await db
           .select({ sha256: rawFiles.sha256, bytes: rawFiles.bytes })

@@ -12,7 +12,7 @@ import { isRefused, type TestDefinition } from '../../core/judge/analyse-test.ts
 import { resolveReferences } from '../register/references.ts';
 import type { Queryable } from '../base/db.ts';
 import { RefusalError } from '../base/refusals.ts';
-import { airFiles, airReadings, pullFiles, rawFiles } from '../capture/tables.ts';
+import { airFiles, airReadings, pullFiles, pullLogs, rawFiles } from '../capture/tables.ts';
 import { analyses } from '../judge/tables.ts';
 import { findTest } from '../plan/repository.ts';
 import { amendmentsShown } from '../plan/plan-document.ts';
@@ -97,6 +97,7 @@ async function evidenceOf(tx: Queryable, claim: Claim, analysis: AnalysisRow): P
   const pullRows = await tx.select().from(pulls).where(eq(pulls.testId, claim.testId));
   const joined = await airFilesOf(tx, claim.testId);
   const hashes = definition.pulls.flatMap((p) => (p.file ? [p.file] : []));
+  const logs = await logsOf(tx, definition);
   const stored = hashes.length
     ? await tx
         .select({
@@ -128,23 +129,39 @@ async function evidenceOf(tx: Queryable, claim: Claim, analysis: AnalysisRow): P
     curve: glyphOf(contrast)!,
     result: analysis.result,
     pulls: definition.pulls.map((pull) => {
-      const row = pullRows.find((p) => p.label === pull.id)!;
-      const file = stored.find((s) => s.sha256 === pull.file && s.pullId === row.id);
+      // An extra warm-up pull has no place on the run sheet, and no file that stands for one.
+      const row = pullRows.find((p) => p.label === pull.id);
+      const file = row && stored.find((s) => s.sha256 === pull.file && s.pullId === row.id);
       const own = analysis.result.pulls.find((p) => p.id === pull.id);
       return {
-        id: row.id,
+        id: row?.id ?? pull.id,
         label: pull.id,
         position: pull.order,
         arm: pull.arm,
         counted: pull.counted,
         excluded: pull.excluded ?? null,
-        air: withSource(airOf(pull), joined.get(row.id)),
+        air: withSource(airOf(pull), row && joined.get(row.id)),
         factor: own?.factor ?? null,
         peakKw: own?.peakPower?.kw ?? null,
         file: file ? { name: file.name, sha256: file.sha256, size: file.size } : null,
+        ...(pull.log && logs.has(pull.log.file)
+          ? { log: { ...logs.get(pull.log.file)!, offsetS: pull.log.offsetS } }
+          : {}),
       };
     }),
   };
+}
+
+/** Logs that were joined to the pulls of a test, by hash. */
+async function logsOf(tx: Queryable, { pulls: list }: TestDefinition) {
+  const hashes = list.flatMap((pull) => (pull.log ? [pull.log.file] : []));
+  if (hashes.length === 0) return new Map<string, { name: string; sha256: string; size: number }>();
+  const rows = await tx
+    .select({ name: pullLogs.name, sha256: rawFiles.sha256, size: rawFiles.size })
+    .from(pullLogs)
+    .innerJoin(rawFiles, eq(rawFiles.sha256, pullLogs.sha256))
+    .where(inArray(rawFiles.sha256, hashes));
+  return new Map(rows.map((row) => [row.sha256, row]));
 }
 
 /** A test as `evidentia-test/1`: with the raw files beside it, the command line computes the same result. */
@@ -167,8 +184,9 @@ export function testFileOf(definition: TestDefinition, policy: AnalysisRow['poli
           },
         }
       : {}),
-    pulls: list.map(({ air, applied, file, ...pull }) => ({
+    pulls: list.map(({ air, applied, file, log, ...pull }) => ({
       ...pull,
+      ...(log ? { log: { ...log, file: `pulls/${pull.id}-log.csv` } } : {}),
       ...(file ? { file: `pulls/${pull.id}.csv` } : {}),
       ...(applied ? { applied: { standard: applied.standard, factor: applied.factor } } : {}),
       ...(air

@@ -58,7 +58,7 @@ function summaryOf(
 }
 
 function pullShown(
-  { pull, file, size, air, airFile }: PullRow,
+  { pull, file, size, log, air, airFile }: PullRow,
   names: ReadonlyMap<string, string>,
   all: readonly PullRow[],
 ): Pull {
@@ -81,6 +81,9 @@ function pullShown(
           attachedBy: name(file.attachedBy),
           found: file.found,
         }
+      : null,
+    log: log
+      ? { name: log.name, sha256: log.sha256, offsetS: log.offsetS, foundOffsetS: log.foundOffsetS }
       : null,
     air: air
       ? {

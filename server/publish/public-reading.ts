@@ -15,7 +15,7 @@ import { cursorOf, readCursor } from '../base/cursor.ts';
 import type { Db, Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
 import { notFound } from '../base/refusals.ts';
-import { pullFiles, rawFiles } from '../capture/tables.ts';
+import { rawFiles } from '../capture/tables.ts';
 import { amendmentsShown } from '../plan/plan-document.ts';
 import { matches } from '../register/found-by.ts';
 import { fitments } from '../register/tables.ts';
@@ -151,16 +151,15 @@ export function createPublicReading(
     async evidenceFile(
       code: string,
       label: string,
+      which: 'file' | 'log' = 'file',
     ): Promise<{ name: string; sha256: string; bytes: Buffer }> {
       const { claim, snapshot } = await approved(db, code);
-      const file = snapshot.evidence.pulls.find((p) => p.label === label)?.file;
+      const file = snapshot.evidence.pulls.find((p) => p.label === label)?.[which];
       const [row] = file
         ? await db
             .select({ sha256: rawFiles.sha256, bytes: rawFiles.bytes })
             .from(rawFiles)
-            .innerJoin(pullFiles, eq(pullFiles.sha256, rawFiles.sha256))
             .where(eq(rawFiles.sha256, file.sha256))
-            .limit(1)
         : [];
       if (!row || !claim) throw notFound('file');
       return { ...row, name: file!.name };

@@ -235,4 +235,11 @@ export const publishRoutes = (
     handle: async (req, res) =>
       sendRaw(res, await service.evidenceFile(word(req.params.code), word(req.params.label))),
   },
+  {
+    method: 'get',
+    path: '/evidence/:code/pulls/:label/log',
+    access: 'public',
+    handle: async (req, res) =>
+      sendRaw(res, await service.evidenceFile(word(req.params.code), word(req.params.label), 'log')),
+  },
 ];

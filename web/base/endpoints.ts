@@ -1,5 +1,6 @@
 import { api } from './api.ts';
 import { AnalysisStateSchema, type AnalysisState } from '../../contract/judge/analysis.ts';
+import { PullLogSchema, type PullLogShown } from '../../contract/capture/pull-log.ts';
 import type { AnswerRequest } from '../../contract/judge/answer.ts';
 import { ChannelsSchema, type TestChannels } from '../../contract/capture/channels.ts';
 import type { AirFileSaid, AirFileShown } from '../../contract/capture/air-file.ts';
@@ -175,6 +176,32 @@ export const testsApi = api.injectEndpoints({
       }),
       invalidatesTags: [...touches],
     }),
+    pullLog: build.query<PullLogShown, OfPull>({
+      query: ({ testId, pullId }) => `/tests/${testId}/pulls/${pullId}/log`,
+      responseSchema: read(PullLogSchema),
+      providesTags: ['Test'],
+    }),
+    joinLog: build.mutation<PullLogShown, OfPull & { file: File }>({
+      query: ({ testId, pullId, file }) => ({
+        url: `/tests/${testId}/pulls/${pullId}/log?name=${encodeURIComponent(file.name)}`,
+        method: 'POST',
+        body: file,
+        headers: { 'Content-Type': 'application/octet-stream' },
+      }),
+      invalidatesTags: (_r, error) => (error ? [] : [...touches]),
+    }),
+    shiftLog: build.mutation<void, OfPull & { offsetS: number }>({
+      query: ({ testId, pullId, offsetS }) => ({
+        url: `/tests/${testId}/pulls/${pullId}/log`,
+        method: 'PUT',
+        body: { offsetS },
+      }),
+      invalidatesTags: (_r, error) => (error ? [] : [...touches]),
+    }),
+    takeLogOff: build.mutation<void, OfPull>({
+      query: ({ testId, pullId }) => ({ url: `/tests/${testId}/pulls/${pullId}/log`, method: 'DELETE' }),
+      invalidatesTags: (_r, error) => (error ? [] : [...touches]),
+    }),
     answerFinding: build.mutation<void, { testId: string } & AnswerRequest>({
       query: ({ testId, ...body }) => ({ url: `/tests/${testId}/answers`, method: 'POST', body }),
       invalidatesTags: [...touches],
@@ -234,6 +261,10 @@ export const {
   useRereadFileMutation,
   useByStandardQuery,
   useAnswerFindingMutation,
+  useJoinLogMutation,
+  usePullLogQuery,
+  useShiftLogMutation,
+  useTakeLogOffMutation,
   useChannelsQuery,
   useSendAirFileMutation,
   useSendLongLogMutation,

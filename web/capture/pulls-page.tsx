@@ -10,6 +10,7 @@ import { Accounting } from './accounting.tsx';
 import { ColumnsDialog } from './columns-dialog.tsx';
 import { DropFiles, type Chooser } from './drop-files.tsx';
 import { ExcludeDialog } from './pull-actions.tsx';
+import { LogDialog } from './log-dialog.tsx';
 import { PullsTable } from './pulls-table.tsx';
 import { RefusedFiles } from './refused-files.tsx';
 import { SplitDialog } from './split-dialog.tsx';
@@ -20,7 +21,7 @@ import { useSending, type Refused } from './use-sending.ts';
 type Asking =
   | { readonly about: 'a long log' }
   | { readonly about: 'columns'; readonly refused: Refused }
-  | { readonly about: 'reading' | 'leaving out'; readonly pull: Pull };
+  | { readonly about: 'reading' | 'leaving out' | 'log'; readonly pull: Pull };
 
 /** Every pull in order: file, what was found in it, factor and peaks, and whether it counts. */
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
@@ -34,6 +35,8 @@ export function PullsPage() {
   const role = session?.person?.role;
   const mayCapture = role !== undefined && CAPTURE.includes(role);
   const mayExclude = role !== undefined && EXCLUDE.includes(role);
+  // What is asked about may have changed since the dialog was opened.
+  const asNow = (pull: Pull): Pull => detail.pulls.find((p) => p.id === pull.id) ?? pull;
   const results = new Map(state?.analysis?.result.pulls.map((p) => [p.id, p]));
   return (
     <main className="grid grid-cols-[minmax(0,1fr)] gap-4 px-[22px] py-4">
@@ -70,6 +73,7 @@ export function PullsPage() {
           mayRepeat: role === 'test manager',
           onAttach: (pull) => chooser.current?.choose(pull),
           onReread: (pull) => setAsking({ about: 'reading', pull }),
+          onLog: (pull) => setAsking({ about: 'log', pull }),
           onLeaveOut: (pull) => setAsking({ about: 'leaving out', pull }),
         }}
       />
@@ -88,7 +92,7 @@ export function PullsPage() {
       {asking?.about === 'a long log' && <SplitDialog detail={detail} onClose={() => setAsking(null)} />}
       {asking && asking.about !== 'a long log' && (
         <Question
-          asking={asking}
+          asking={'pull' in asking ? { ...asking, pull: asNow(asking.pull) } : asking}
           testId={detail.summary.id}
           analysed={Boolean(state?.analysis)}
           answered={sending.answered}
@@ -124,6 +128,7 @@ function Question({
   if (asking.about === 'leaving out')
     return <ExcludeDialog testId={testId} pull={pull} seen={analysed} onClose={onClose} />;
   if (!pull.file) return null;
+  if (asking.about === 'log') return <LogDialog testId={testId} pull={pull} onClose={onClose} />;
   return (
     <ColumnsDialog testId={testId} pullId={pull.id} stored={pull.file} onClose={onClose} onDone={onClose} />
   );

@@ -20,6 +20,7 @@ export interface PullDeeds {
   readonly mayRepeat: boolean;
   readonly onAttach: (pull: Pull) => void;
   readonly onReread: (pull: Pull) => void;
+  readonly onLog: (pull: Pull) => void;
   readonly onLeaveOut: (pull: Pull) => void;
 }
 
@@ -176,6 +177,13 @@ function FileCell({
       <div className="text-[12px] text-soft" title={`SHA-256 ${sha256}`}>
         {bytes(size)} · {number(found.samples, 0)} samples · {sha256.slice(0, 10)}…
       </div>
+      {pull.log && (
+        <div className="text-[12px] text-soft">
+          <a href={`/api/tests/${testId}/pulls/${pull.id}/log/file`}>log {pull.log.name}</a>, shifted by{' '}
+          {number(pull.log.offsetS, 2)} s
+          {pull.log.foundOffsetS === null && <span className="text-ask"> (meets it nowhere)</span>}
+        </div>
+      )}
       <ReadAs pull={pull} onChange={onReread && (() => onReread(pull))} />
     </>
   );
@@ -198,6 +206,12 @@ function Deeds({
         <Button small kind="quiet" onClick={() => deeds.onAttach(pull)}>
           {pull.file ? 'Replace' : 'Attach'}
           <span className="sr-only"> file of {pull.label}</span>
+        </Button>
+      )}
+      {deeds.mayCapture && pull.file && (
+        <Button small kind="quiet" onClick={() => deeds.onLog(pull)}>
+          {pull.log ? 'Log' : 'Add log'}
+          <span className="sr-only"> of {pull.label}</span>
         </Button>
       )}
       {deeds.mayExclude && !pull.excluded && (

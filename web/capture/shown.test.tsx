@@ -14,6 +14,7 @@ const deeds = (change: Partial<PullDeeds> = {}): PullDeeds => ({
   mayRepeat: true,
   onAttach: nothing,
   onReread: nothing,
+  onLog: nothing,
   onLeaveOut: nothing,
   ...change,
 });

@@ -150,6 +150,15 @@ function EvidenceView({ evidence, code }: { evidence: Evidence; code: string }) 
                           {p.file.name} <span className="text-soft">{bytes(p.file.size)}</span>
                         </a>
                       )}
+                      {p.log && (
+                        <a
+                          href={`/api/evidence/${code}/pulls/${p.label}/log`}
+                          className="block text-[12.5px]"
+                          title={`SHA-256 ${p.log.sha256}`}
+                        >
+                          log {p.log.name}, shifted by {number(p.log.offsetS, 2)} s
+                        </a>
+                      )}
                     </td>
                     <td className="font-mono text-[11px] text-soft" title={p.file?.sha256}>
                       {p.file?.sha256.slice(0, 16)}…

@@ -1,6 +1,7 @@
 /** From the lines of devices to a pull file: delimited text like any other, so that whoever has it can read it. */
 import type { Quantity } from '../../base/quantities.ts';
 import { channelGuess, channelHeader, channelOf, type RecordedChannel } from './channel-meaning.ts';
+import { readBetween } from './read-between.ts';
 import { alignLog, type Alignment } from './align-log.ts';
 
 /** What one device said during a recording, in the order of its samples. */
@@ -23,20 +24,6 @@ const cell = (text: string): string => (/[",\n\r]/.test(text) ? `"${text.replace
 const quantityOf = (channel: RecordedChannel): Quantity | undefined => channelGuess(channel).quantity;
 const column = (record: DeviceRecord, index: number): Float64Array =>
   Float64Array.from(record.samples, (values) => values[index] ?? NaN);
-
-/** Farthest apart two readings of a logger may be that a value is read between them, s. */
-const BRIDGES_S = 0.5;
-
-/** A log’s channel at the pull’s moments: between two readings in proportion, nothing beyond. */
-function readBetween(t: Float64Array, values: Float64Array, at: number, from: number): number | null {
-  let k = from;
-  while (k + 1 < t.length && t[k + 1] < at) k += 1;
-  const [a, b] = [k, k + 1];
-  if (b >= t.length || at < t[a] || at > t[b] || t[b] - t[a] > BRIDGES_S) return null;
-  const share = t[b] > t[a] ? (at - t[a]) / (t[b] - t[a]) : 0;
-  const value = values[a] + share * (values[b] - values[a]);
-  return Number.isFinite(value) ? value : null;
-}
 
 /**
  * Writes the recording of a dyno as a pull file, with the channels of the engine’s log at the dyno’s moments. What the
