@@ -2,8 +2,9 @@ import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
+import sharp from 'sharp';
 import type { TestDetail } from '../contract/overview.ts';
-import { asked, enterAs, filesOf, lockedTest } from './helpers.ts';
+import { asked, choose, enterAs, filesOf, lockedTest } from './helpers.ts';
 
 /** One log that ran through all pulls of a session: the heads of the others left out, the time going on. */
 function longLogOf(texts: readonly string[]): string {
@@ -92,4 +93,31 @@ test('a folder is taken in with one bad file among good ones, which bars none of
   );
   expect(answer.status()).toBe(422);
   expect(await answer.text()).toContain('Other bytes arrived');
+});
+
+test('a photograph is kept with its words, and the copy that is passed on says nothing of place or camera', async ({
+  page,
+}) => {
+  await enterAs(page, /Maren Holt/);
+  const id = await lockedTest(page, { question: 'Is what the camera says of itself left behind?' });
+  await page.goto(`/tests/${id}/pulls`);
+  const section = page.getByRole('region', { name: 'Photographs' });
+  await expect(section).toContainText('None yet');
+  const buffer = await sharp({ create: { width: 800, height: 600, channels: 3, background: '#5a6b52' } })
+    .withExif({ IFD0: { Make: 'Invented' }, IFD3: { GPSLatitude: '51/1 0/1 0/1', GPSLatitudeRef: 'N' } })
+    .jpeg()
+    .toBuffer();
+  await section.getByLabel('Picture').setInputFiles({ name: 'strap.jpg', mimeType: 'image/jpeg', buffer });
+  await section.getByLabel('What it shows').fill('Front strap, mark at 12 o’clock');
+  await choose(section.getByLabel('Arm on the car'), 'stock');
+  await section.getByRole('button', { name: 'Keep it' }).click();
+  await section.getByRole('button', { name: /Front strap/ }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('says where it was taken');
+  await expect(dialog.getByRole('img')).toHaveJSProperty('naturalWidth', 800);
+  const href = await dialog.getByRole('link', { name: 'Copy to pass on' }).getAttribute('href');
+  const copy = await (await page.request.get(href!)).body();
+  expect((await sharp(copy).metadata()).exif).toBeUndefined();
+  const raw = await dialog.getByRole('link', { name: 'As it came' }).getAttribute('href');
+  expect((await (await page.request.get(raw!)).body()).equals(buffer)).toBe(true);
 });

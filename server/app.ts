@@ -26,9 +26,10 @@ import { createFinishRecording } from './correct/finish-recording.ts';
 import { createAirFiles } from './correct/air-files.ts';
 import { createChannels } from './correct/channels.ts';
 import { correctRoutes } from './correct/routes.ts';
+import { createPhotographs } from './capture/photographs.ts';
 import { createPullLogs } from './capture/pull-logs.ts';
 import { createLongLogs } from './capture/long-logs.ts';
-import { captureRoutes } from './capture/routes.ts';
+import { captureRoutes, photoRoutes } from './capture/routes.ts';
 import { createCaptureService } from './capture/service.ts';
 import { createAnswerService } from './judge/answers.ts';
 import { judgeRoutes } from './judge/routes.ts';
@@ -98,6 +99,7 @@ export function createServices(needs: Needs) {
     schedule: createScheduleService(needs),
     capture,
     longLogs: createLongLogs(needs, capture),
+    photographs: createPhotographs(needs),
     pullLogs: createPullLogs(
       needs,
       (...change) => publish.markStale(...change),
@@ -135,6 +137,7 @@ export function createRoutes(needs: Needs, options: AppOptions, hub: Hub): Route
     ...registerRoutes(services.register),
     ...planRoutes(services.plan, needs),
     ...calendarRoutes(services.schedule, needs),
+    ...photoRoutes(services.photographs),
     ...captureRoutes(services.capture, services.longLogs, services.pullLogs),
     ...correctRoutes(services.air, services.channels),
     ...benchRoutes(services.bench, services.watch, services.finish, hub),

@@ -7,7 +7,9 @@ import perform from './tasks.ts';
 
 it('every task is known in every thread by its name', async () => {
   const names = [capture, correct, judge, register].flatMap((room) =>
-    Object.values(room).flatMap((task) => (typeof task === 'object' && 'work' in task ? [task.name] : [])),
+    Object.values(room as Record<string, unknown>).flatMap((task) =>
+      typeof task === 'object' && task !== null && 'work' in task ? [(task as { name: string }).name] : [],
+    ),
   );
   expect(names.length).toBeGreaterThan(7);
   for (const name of names)

@@ -12,6 +12,8 @@ import { uuidParam, type Route } from '../base/routing.ts';
 import { LongLogQuery, PlacePieces } from '../../contract/capture/long-log.ts';
 import type { LongLogs } from './long-logs.ts';
 import { PullLogQuery, ShiftRequest } from '../../contract/capture/pull-log.ts';
+import { MAX_PHOTO_BYTES, PhotoQuery } from '../../contract/capture/photograph.ts';
+import type { Photographs } from './photographs.ts';
 import type { PullLogs } from './pull-logs.ts';
 import type { CaptureService } from './service.ts';
 
@@ -188,6 +190,62 @@ export const captureRoutes = (
       await service.restore(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'));
       res.status(204).end();
     },
+  },
+];
+
+const photoBytes = (req: Request): Promise<Buffer> =>
+  rawBody(
+    req,
+    MAX_PHOTO_BYTES,
+    (size) =>
+      new RefusalError(
+        413,
+        'PHOTOGRAPH_TOO_LARGE',
+        `The picture has ${(size / 1048576).toFixed(1)} MB; a photograph may have ${MAX_PHOTO_BYTES / 1048576} MB.`,
+        'Take it at a lower resolution; nothing was stored.',
+      ),
+  );
+
+/** Photographs of a test. */
+export const photoRoutes = (photos: Photographs, uploads = pLimit(AT_ONCE)): Route[] => [
+  {
+    method: 'get',
+    path: '/tests/:testId/photographs',
+    access: SIGNED_IN,
+    handle: async (req, res, { person }) => {
+      res.json(await photos.list(person, uuidParam(req, 'testId')));
+    },
+  },
+  {
+    method: 'post',
+    path: '/tests/:testId/photographs',
+    access: CAPTURE,
+    handle: async (req, res, { person }) => {
+      const query = PhotoQuery.parse(req.query);
+      const testId = uuidParam(req, 'testId');
+      await photos.isTheirs(person, testId);
+      if (uploads.pendingCount >= WAITING) throw BUSY();
+      await uploads(async () => photos.add(person, testId, query, await photoBytes(req)));
+      res.status(204).end();
+    },
+  },
+  ...(['thumb', 'view'] as const).map((size): Route => ({
+    method: 'get',
+    path: `/tests/:testId/photographs/:photoId/${size}`,
+    access: SIGNED_IN,
+    handle: async (req, res, { person }) => {
+      const copy = await photos.copy(person, uuidParam(req, 'testId'), uuidParam(req, 'photoId'), size);
+      res.setHeader('Content-Type', 'image/jpeg');
+      res.setHeader('Cache-Control', 'private, max-age=3600');
+      res.send(copy);
+    },
+  })),
+  {
+    method: 'get',
+    path: '/tests/:testId/photographs/:photoId/file',
+    access: SIGNED_IN,
+    handle: async (req, res, { person }) =>
+      sendRaw(res, await photos.raw(person, uuidParam(req, 'testId'), uuidParam(req, 'photoId'))),
   },
 ];
 

@@ -78,6 +78,31 @@ export const pullLogs = pgTable(
   ],
 );
 
+/** Photographs of a test: the bytes as they came, and what they show in words. Append-only. */
+export const photographs = pgTable(
+  'photographs',
+  {
+    id: uuid().primaryKey(),
+    testId: uuid()
+      .notNull()
+      .references(() => tests.id),
+    sha256: text()
+      .notNull()
+      .references(() => rawFiles.sha256),
+    name: text().notNull(),
+    caption: text().notNull(),
+    arm: text(),
+    width: integer().notNull(),
+    height: integer().notNull(),
+    /** Whether its own notes say where it was taken. */ saysWhere: boolean().notNull(),
+    addedAt: at().notNull(),
+    addedBy: uuid()
+      .notNull()
+      .references(() => people.id),
+  },
+  (t) => [unique('photograph_once').on(t.testId, t.sha256)],
+);
+
 /** Which raw file stands for which pull. A replaced file stays, no longer current. */
 export const pullFiles = pgTable(
   'pull_files',

@@ -17,6 +17,7 @@ export const RECORDS = [
   'Coverage',
   'Schedule',
   'Bench',
+  'Photo',
 ] as const;
 
 const isSession = handChecked<Session>({ person: 'maybe', demo: 'boolean' });

@@ -1,5 +1,6 @@
 import { api } from './api.ts';
 import { AnalysisStateSchema, type AnalysisState } from '../../contract/judge/analysis.ts';
+import { PhotosSchema, type Photos } from '../../contract/capture/photograph.ts';
 import { PullLogSchema, type PullLogShown } from '../../contract/capture/pull-log.ts';
 import type { AnswerRequest } from '../../contract/judge/answer.ts';
 import { ChannelsSchema, type TestChannels } from '../../contract/capture/channels.ts';
@@ -176,6 +177,21 @@ export const testsApi = api.injectEndpoints({
       }),
       invalidatesTags: [...touches],
     }),
+    photographs: build.query<Photos, string>({
+      query: (testId) => `/tests/${testId}/photographs`,
+      responseSchema: read(PhotosSchema),
+      providesTags: ['Photo'],
+    }),
+    addPhotograph: build.mutation<void, { testId: string; file: File; caption: string; arm: string }>({
+      query: ({ testId, file, caption, arm }) => ({
+        url: `/tests/${testId}/photographs`,
+        params: { name: file.name, caption, ...(arm ? { arm } : {}) },
+        method: 'POST',
+        body: file,
+        headers: { 'Content-Type': 'application/octet-stream' },
+      }),
+      invalidatesTags: (_r, error) => (error ? [] : ['Photo']),
+    }),
     pullLog: build.query<PullLogShown, OfPull>({
       query: ({ testId, pullId }) => `/tests/${testId}/pulls/${pullId}/log`,
       responseSchema: read(PullLogSchema),
@@ -261,6 +277,8 @@ export const {
   useRereadFileMutation,
   useByStandardQuery,
   useAnswerFindingMutation,
+  useAddPhotographMutation,
+  usePhotographsQuery,
   useJoinLogMutation,
   usePullLogQuery,
   useShiftLogMutation,

@@ -11,6 +11,7 @@ import { ColumnsDialog } from './columns-dialog.tsx';
 import { DropFiles, type Chooser } from './drop-files.tsx';
 import { ExcludeDialog } from './pull-actions.tsx';
 import { LogDialog } from './log-dialog.tsx';
+import { Photographs } from './photographs.tsx';
 import { PullsTable } from './pulls-table.tsx';
 import { RefusedFiles } from './refused-files.tsx';
 import { SplitDialog } from './split-dialog.tsx';
@@ -85,6 +86,7 @@ export function PullsPage() {
         }))}
         analysed={state?.analysis ? [...results.values()].filter((p) => p.counted && !p.excluded).length : 0}
       />
+      <Photographs testId={detail.summary.id} arms={detail.arms} role={role} />
       <Caution>
         Strapped vehicle, rotating rollers, hot exhaust and carbon monoxide: nobody beside the wheels during a
         pull, extraction running, hearing protection on.

@@ -179,7 +179,7 @@ function FileCell({
       </div>
       {pull.log && (
         <div className="text-[12px] text-soft">
-          <a href={`/api/tests/${testId}/pulls/${pull.id}/log/file`}>log {pull.log.name}</a>, shifted by{' '}
+          <a href={`/api/tests/${testId}/pulls/${pull.id}/log/file`}>log: {pull.log.name}</a>, shifted by{' '}
           {number(pull.log.offsetS, 2)} s
           {pull.log.foundOffsetS === null && <span className="text-ask"> (meets it nowhere)</span>}
         </div>

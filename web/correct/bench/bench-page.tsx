@@ -22,6 +22,7 @@ import { CloseDialog, FitDialog, HeldDialog, NoteDialog, RecordDialog, TagDialog
 import { BenchHead } from './bench-head.tsx';
 import { momentOf } from './live.ts';
 import { GLOVE, NextPanel } from './next-panel.tsx';
+import { AddPhotograph } from '../../capture/photographs.tsx';
 import { SessionLog } from './session-log.tsx';
 import { SheetStrip } from './sheet-strip.tsx';
 import { SidePanel } from './side-panel.tsx';
@@ -203,6 +204,11 @@ function Bench({ detail, bench, person }: { detail: TestDetail; bench: WatchedBe
             armLabel={(key) => detail.arms.find((a) => a.key === key)?.label ?? key}
             onDrop={entries.drop}
           />
+          {mayDo && isOpen && (
+            <div className="[&_button]:min-h-14 [&_input]:min-h-14">
+              <AddPhotograph testId={testId} arms={detail.arms} />
+            </div>
+          )}
           <Caution>
             Strapped vehicle, rotating rollers, tyres that can fail, hot exhaust, fuel and carbon monoxide:
             nobody beside the wheels during a pull, extraction running, hearing protection on.
