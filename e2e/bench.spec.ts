@@ -37,7 +37,9 @@ test('an A-B-A session from the checks to the last pull, with a lost connection 
   });
   await page.goto(`/tests/${id}/bench`);
   await next(page).getByRole('button', { name: 'Open the session' }).click();
-  await expect(page.getByRole('list', { name: 'Devices' }).getByText('away')).toHaveCount(0);
+  const devices = page.getByRole('list', { name: 'Devices' }).getByRole('listitem');
+  await expect(devices).toHaveCount(3);
+  await expect(devices.filter({ hasText: 'away' })).toHaveCount(0);
 
   // Nothing runs before the checks are done.
   for (const deed of [/^Start/, /^Extra pull/])
