@@ -19,10 +19,16 @@ const session = simulateSession(
     protocol: { order: ['stock', 'part', 'stock'] },
   }),
 );
-const sound = session.files.find((file) => file.path.endsWith('p1.csv'))!.text;
+const whole = session.files.find((file) => file.path.endsWith('p1.csv'))!.text;
+/** Every third sample: a file that is read three times as fast is mutated three times as often. */
+const sound = whole
+  .split('\n')
+  .filter((row, i) => row === '' || !/^[\d.]/.test(row) || i % 3 === 0)
+  .join('\n');
 /** Nothing in a file says that another unit once stood in its header. */
 const WITHOUT_TELL_TALE = new Set(['unit of the header changed']);
-const EACH = 16;
+/** Of every kind: some five thousand in all. */
+const EACH = Math.ceil(5000 / Object.keys(MUTATIONS).length);
 
 it('no mutant is read to another result without a word', () => {
   const rng = seededRng(20_261_125);
