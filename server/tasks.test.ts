@@ -8,7 +8,9 @@ import perform from './tasks.ts';
 it('every task is known in every thread by its name', async () => {
   const names = [capture, correct, judge, register].flatMap((room) =>
     Object.values(room as Record<string, unknown>).flatMap((task) =>
-      typeof task === 'object' && task !== null && 'work' in task ? [(task as { name: string }).name] : [],
+      typeof task === 'object' && task !== null && 'work' in task
+        ? [(task as unknown as { name: string }).name]
+        : [],
     ),
   );
   expect(names.length).toBeGreaterThan(7);

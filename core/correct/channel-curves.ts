@@ -2,7 +2,7 @@
 import { DIMENSION_OF, QUANTITIES, type Quantity } from '../base/quantities.ts';
 import { INTERNAL_UNIT } from '../base/units.ts';
 import type { Sweep } from '../capture/sweep.ts';
-import { torqueCurve } from './torque-curve.ts';
+import { curveReader } from './torque-curve.ts';
 
 /** Channels by what they hold, in internal units, one value a sample. */
 export type Channels = Readonly<Partial<Record<Quantity, Float64Array>>>;
@@ -28,10 +28,11 @@ export function channelCurves(
   stepRpm: number,
 ): ChannelCurves {
   const curves: ChannelCurves = {};
+  const curveOf = curveReader(rpm, sweep, grid, stepRpm);
   for (const quantity of QUANTITIES) {
     const values = channels[quantity];
     if (!values || quantity === 'engineSpeed') continue;
-    const curve = torqueCurve(rpm, values, sweep, grid, stepRpm);
+    const curve = curveOf(values);
     curves[quantity] = Array.from(curve, (v) => (Number.isFinite(v) ? v : null));
   }
   return curves;
