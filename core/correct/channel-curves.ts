@@ -1,8 +1,6 @@
 /** Every channel a logger recorded, on the grid on which pulls are compared. As observed: nothing is corrected here. */
 import { DIMENSION_OF, QUANTITIES, type Quantity } from '../base/quantities.ts';
 import { INTERNAL_UNIT } from '../base/units.ts';
-import type { Sweep } from '../capture/sweep.ts';
-import { curveReader } from './torque-curve.ts';
 
 /** Channels by what they hold, in internal units, one value a sample. */
 export type Channels = Readonly<Partial<Record<Quantity, Float64Array>>>;
@@ -17,18 +15,13 @@ export type ChannelCurves = Partial<Record<Quantity, (number | null)[]>>;
  * Channels of one pull over engine speed, by the same local regression as the torque curve, so that a channel and the
  * gain it is held against were smoothed alike.
  *
- * @param rpm engine speed of each sample @param sweep the part of the recording that is compared
- * @param grid rpm, ascending, `stepRpm` apart
+ * @param curveOf reads a channel off at the grid (`curveReader`)
  */
 export function channelCurves(
   channels: Channels,
-  rpm: Float64Array,
-  sweep: Sweep,
-  grid: readonly number[],
-  stepRpm: number,
+  curveOf: (values: Float64Array) => Float64Array,
 ): ChannelCurves {
   const curves: ChannelCurves = {};
-  const curveOf = curveReader(rpm, sweep, grid, stepRpm);
   for (const quantity of QUANTITIES) {
     const values = channels[quantity];
     if (!values || quantity === 'engineSpeed') continue;

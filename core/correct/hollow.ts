@@ -1,8 +1,6 @@
 /** A sudden hollow of a torque curve: what gearbox or traction control leaves that takes torque back for a moment. */
 import type { PullFile } from '../capture/pull-file-types.ts';
 import type { RecordingSummary } from '../capture/session/recording-summary.ts';
-import type { Sweep } from '../capture/sweep.ts';
-import { torqueCurve } from './torque-curve.ts';
 
 export type Hollow = NonNullable<RecordingSummary['hollow']>;
 /** Half-width over which it is looked for, rpm; a camshaft’s own dip is wider. */
@@ -21,7 +19,7 @@ export function hollowIn(
   file: PullFile,
   grid: readonly number[],
   torque: Float64Array,
-  sweep: Sweep,
+  curveOf: (values: Float64Array) => Float64Array,
   stepRpm: number,
 ): Hollow | null {
   const half = Math.round(HOLLOW_RPM / stepRpm);
@@ -32,7 +30,7 @@ export function hollowIn(
   }
   if (worst.index < 0) return null;
   const ignition = file.channels.ignitionAdvance;
-  const curve = ignition ? torqueCurve(file.rpm, ignition, sweep, grid, stepRpm) : undefined;
+  const curve = ignition ? curveOf(ignition) : undefined;
   const taken = curve
     ? (curve[worst.index - half] + curve[worst.index + half]) / 2 - curve[worst.index]
     : NaN;

@@ -4,7 +4,7 @@ import type { PullFile } from '../capture/pull-file-types.ts';
 import type { AirState } from './air.ts';
 import { appliedFactor, correctionFactor, type Applied, type Factor } from './standards.ts';
 import { findSweep, type Sweep, type SweepPolicy } from '../capture/sweep.ts';
-import { torqueCurve } from './torque-curve.ts';
+import { curveReader } from './torque-curve.ts';
 
 export interface CorrectedPull {
   readonly factor: Factor;
@@ -15,6 +15,8 @@ export interface CorrectedPull {
   readonly sweep: Sweep;
   /** Corrected torque at each grid rpm, N·m; NaN where there is no value. */
   readonly torqueNm: Float64Array;
+  /** Reads another channel of the pull off at the same grid. */
+  readonly curveOf: (values: Float64Array) => Float64Array;
 }
 
 /**
@@ -37,13 +39,15 @@ export function correctPull(
   );
   const factor = correctionFactor(standard, air, engine, school);
   const undone = appliedFactor(applied, air, engine);
-  const observed = torqueCurve(pull.rpm, pull.torqueNm, sweep, grid, stepRpm);
+  const curveOf = curveReader(pull.rpm, sweep, grid, stepRpm);
+  const observed = curveOf(pull.torqueNm);
   const airFactor = correctionFactor('sae-j1349', air, { ignition: 'spark', aspiration: 'natural' }).factor;
   return {
     factor,
     undone,
     airFactor,
     sweep,
+    curveOf,
     torqueNm: observed.map((t) => (t / undone) * factor.factor),
   };
 }

@@ -14,7 +14,7 @@ export interface PullLog {
 
 export function pullLog(
   file: PullFile,
-  { sweep, torqueNm }: CorrectedPull,
+  { sweep, torqueNm, curveOf }: CorrectedPull,
   grid: readonly number[],
   stepRpm: number,
 ): PullLog {
@@ -22,8 +22,8 @@ export function pullLog(
     ENGINE_CHANNELS.flatMap((q) => (file.channels[q] ? [[q, file.channels[q]]] : [])),
   );
   return {
-    curves: channelCurves(own, file.rpm, sweep, grid, stepRpm),
+    curves: channelCurves(own, curveOf),
     speedRatio: speedRatio(file, sweep),
-    hollow: hollowIn(file, grid, torqueNm, sweep, stepRpm),
+    hollow: hollowIn(file, grid, torqueNm, curveOf, stepRpm),
   };
 }

@@ -14,7 +14,7 @@ import { correctPull } from './pull-correction.ts';
 import { appliedFactor, correctionFactor } from './standards.ts';
 import { hollowIn } from './hollow.ts';
 import { slipIn } from './speed-ratio.ts';
-import { rpmGrid, torqueCurve } from './torque-curve.ts';
+import { curveReader, rpmGrid } from './torque-curve.ts';
 
 export interface SummariseAs {
   readonly engine: Engine;
@@ -50,7 +50,7 @@ const CURVE_DIGITS = 2;
 export function summariseRecording(file: PullFile, as: SummariseAs): RecordingSummary {
   const { fromRpm, toRpm, stepRpm } = as.band;
   const grid = rpmGrid(fromRpm, toRpm, stepRpm);
-  const { sweep, torqueNm, factor } = curveOf(file, as, grid);
+  const { sweep, torqueNm, factor, curveOf } = corrected(file, as, grid);
   const inBand = [...sweep.indices].filter((i) => file.rpm[i] >= fromRpm && file.rpm[i] <= toRpm);
   const channels: Partial<Record<Quantity, ChannelSummary>> = {};
   const dead: string[] = [];
@@ -71,7 +71,7 @@ export function summariseRecording(file: PullFile, as: SummariseAs): RecordingSu
     liftedRpm: sweep.toRpm < toRpm ? Math.round(sweep.toRpm) : null,
     slip: slipIn(file, sweep),
     powerTorque: file.findings.find((f) => f.code === 'POWER_TORQUE_MISMATCH')?.share ?? null,
-    hollow: hollowIn(file, grid, torqueNm, sweep, stepRpm),
+    hollow: hollowIn(file, grid, torqueNm, curveOf, stepRpm),
     // What lies beside the range decides nothing.
     doubts: doubtsIn(file, sweep)
       .filter((doubt) => doubt.toRpm >= fromRpm && doubt.fromRpm <= toRpm)
@@ -86,22 +86,19 @@ export function summariseRecording(file: PullFile, as: SummariseAs): RecordingSu
   };
 }
 
-function curveOf(file: PullFile, as: SummariseAs, grid: readonly number[]) {
+function corrected(file: PullFile, as: SummariseAs, grid: readonly number[]) {
   if (!as.air) {
     const sweep = findSweep({
       timeS: file.channels.time,
       rpm: file.rpm,
       throttlePct: file.channels.throttle,
     });
-    return {
-      sweep,
-      torqueNm: torqueCurve(file.rpm, file.torqueNm, sweep, grid, as.band.stepRpm),
-      factor: null,
-    };
+    const curveOf = curveReader(file.rpm, sweep, grid, as.band.stepRpm);
+    return { sweep, curveOf, torqueNm: curveOf(file.torqueNm), factor: null };
   }
   const state = airState(as.air);
   const applied = { standard: as.applied };
-  const { sweep, torqueNm } = correctPull(
+  const { sweep, torqueNm, curveOf } = correctPull(
     file,
     state,
     as.engine,
@@ -113,7 +110,7 @@ function curveOf(file: PullFile, as: SummariseAs, grid: readonly number[]) {
   const factor =
     correctionFactor(as.standard, state, as.engine, as.school).factor /
     appliedFactor(applied, state, as.engine);
-  return { sweep, torqueNm, factor: fixed(factor, 5) };
+  return { sweep, torqueNm, curveOf, factor: fixed(factor, 5) };
 }
 
 function airShown(air: AirReading | null): RecordingSummary['air'] {

@@ -11,7 +11,7 @@ import type { PullFile } from '../../core/capture/pull-file-types.ts';
 import { readingKey } from '../../core/capture/reading-version.ts';
 import { findSweep } from '../../core/capture/sweep.ts';
 import { channelCurves, channelUnit, type Channels } from '../../core/correct/channel-curves.ts';
-import { rpmGrid } from '../../core/correct/torque-curve.ts';
+import { curveReader, rpmGrid } from '../../core/correct/torque-curve.ts';
 import type { Needs } from '../base/needs.ts';
 import { notFound } from '../base/refusals.ts';
 import { findTest, type TestRow } from '../plan/repository.ts';
@@ -105,7 +105,7 @@ export function createChannels({ db, threads }: Needs) {
         const { reading, channels } = await channelsOf(row, file, log);
         const rpm = channels.engineSpeed!;
         const sweep = findSweep({ timeS: channels.time, rpm, throttlePct: channels.throttle });
-        const curves = channelCurves(channels, rpm, sweep, grid, stepRpm);
+        const curves = channelCurves(channels, curveReader(rpm, sweep, grid, stepRpm));
         shown.push({
           pullId: pull.id,
           label: pull.label,
