@@ -74,7 +74,7 @@ const GROUPS: readonly FieldGroup<keyof PolicyForm>[] = [
     fields: [
       {
         name: 'boostedSchool',
-        label: 'Boosted engines are',
+        label: 'School of boosted engines',
         kind: 'select',
         options: [...BOOSTED_SCHOOLS],
         span: 6,
