@@ -4,8 +4,8 @@ import { asked, choose, enterAs, filesOf, lockedTest } from './helpers.ts';
 
 const OF_DYNO = ['Time (s)', 'Engine speed (rpm)', 'Torque (N·m)', 'Throttle (%)'];
 const OF_LOGGER = ['Time (s)', 'Engine speed (rpm)', 'Lambda', 'Air flow (g/s)'];
-/** Some columns of a file as a file of their own, its clock ahead, λ with something added. */
-function columnsOf(text: string, heads: readonly string[], ahead = 0, leaner = 0): Buffer {
+/** Some columns of a file as a file of their own, its clock ahead, λ with something added. @param of the test it is for */
+function columnsOf(of: string, text: string, heads: readonly string[], ahead = 0, leaner = 0): Buffer {
   const rows = text.split('\n').filter((row) => row !== '' && !row.startsWith('#'));
   const own = rows[0].split(',');
   const lines = rows.map((row, i) => {
@@ -19,7 +19,7 @@ function columnsOf(text: string, heads: readonly string[], ahead = 0, leaner = 0
       })
       .join(',');
   });
-  return Buffer.from(`${lines.join('\n')}\n`);
+  return Buffer.from(`# Of: ${of}\n${lines.join('\n')}\n`);
 }
 
 /** A session whose files hold what the dyno read and no more, with its air. */
@@ -31,7 +31,7 @@ async function captured(page: Page): Promise<{ id: string; textOf: (label: strin
     const made = session.test.pulls.find((p) => p.id === pull.label)!.air!;
     const path = `/api/tests/${id}/pulls/${pull.id}`;
     const sent = await page.request.post(`${path}/file?name=${pull.label}.csv`, {
-      data: Buffer.concat([Buffer.from(`# Test: ${id}\n`), columnsOf(textOf(pull.label), OF_DYNO)]),
+      data: columnsOf(id, textOf(pull.label), OF_DYNO),
       headers: { 'Content-Type': 'application/octet-stream' },
     });
     expect(sent.status(), await sent.text()).toBe(201);
@@ -62,7 +62,7 @@ test('a log is joined to its pull and shifted by hand; a lean mixture in it is a
   await expect(dialog.getByRole('alert')).toBeVisible();
   await dialog
     .getByLabel('File of the log')
-    .setInputFiles({ ...csv, name: 'log-1.csv', buffer: columnsOf(textOf('p1'), OF_LOGGER, 7.5) });
+    .setInputFiles({ ...csv, name: 'log-1.csv', buffer: columnsOf(id, textOf('p1'), OF_LOGGER, 7.5) });
   await expect(dialog).toContainText(/meets the engine speed of the pull when shifted by −7\.[45]\d s/);
   await expect(dialog).toContainText('It adds lambda or air-fuel ratio, mass air flow.');
   await expect(dialog.getByRole('figure', { name: /Engine speed of pull and log/ })).toBeVisible();
@@ -78,7 +78,7 @@ test('a log is joined to its pull and shifted by hand; a lean mixture in it is a
   for (const pull of (await asked<TestDetail>(page, `/tests/${id}`)).pulls.slice(1)) {
     const leaner = pull.arm === 'stock' ? 0 : 0.06;
     const sent = await page.request.post(`/api/tests/${id}/pulls/${pull.id}/log?name=log.csv`, {
-      data: columnsOf(textOf(pull.label), OF_LOGGER, 2, leaner),
+      data: columnsOf(id, textOf(pull.label), OF_LOGGER, 2, leaner),
       headers: { 'Content-Type': 'application/octet-stream' },
     });
     expect(sent.status(), await sent.text()).toBe(201);

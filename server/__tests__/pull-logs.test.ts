@@ -99,6 +99,10 @@ describe('a log as a file of its own', () => {
       [of('p1').id],
     );
     expect(rows[0].n).toBe(0);
+    // A log of one pull is not that of another, however alike their engine speeds are.
+    expect((await join('p1', logOf('p1', 1.5))).status).toBe(201);
+    expect((await join('p4', logOf('p1', 1.5))).body.error?.code).toBe('SAME_FILE_TWICE');
+    expect((await join('p1', logOf('p1', 1.5))).status).toBe(201);
     // Of another engine it is kept where somebody insists, and the judgement says so.
     const other = new TextEncoder().encode(
       `Time (s),Engine speed (rpm),Lambda\n${Array.from({ length: 400 }, (_, i) => `${i / 20},${3000 + 900 * Math.sin(i / 9)},0.8`).join('\n')}\n`,

@@ -1,5 +1,5 @@
 /** Logs of the engine that come as files of their own: joined to a pull, shifted by hand where it must be, taken off again. */
-import { and, eq } from 'drizzle-orm';
+import { and, eq, ne } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { PullLogShown } from '../../contract/capture/pull-log.ts';
 import { recordAudit } from '../base/audit.ts';
@@ -65,6 +65,22 @@ export function createPullLogs(
       log.bytes,
       { ...readingOptions(row, row.dyno), file: log.name },
     );
+  /** One recording is the log of one pull: all ramps are alike, so the engine speed does not tell whose it is. */
+  async function refuseTwin(tx: Queryable, sha256: string, pullId: string): Promise<void> {
+    const [twin] = await tx
+      .select({ label: pulls.label, number: tests.number })
+      .from(pullLogs)
+      .innerJoin(pulls, eq(pulls.id, pullLogs.pullId))
+      .innerJoin(tests, eq(tests.id, pulls.testId))
+      .innerJoin(pullFiles, and(eq(pullFiles.pullId, pulls.id), eq(pullFiles.current, true)))
+      .where(and(logOfFile, eq(pullLogs.sha256, sha256), ne(pullLogs.pullId, pullId)));
+    if (twin)
+      throw conflict(
+        'SAME_FILE_TWICE',
+        `These bytes are the log of pull ${twin.label} of test ${twin.number}.`,
+        'One recording is one pull: join the log that was recorded with this one.',
+      );
+  }
   /** One log more in the history of a pull; the one before stays, no longer current. */
   async function write(
     tx: Queryable,
@@ -117,6 +133,7 @@ export function createPullLogs(
             'The file of the pull was replaced meanwhile.',
             'Join the log again.',
           );
+        await refuseTwin(tx, sha256, pullId);
         await tx
           .insert(rawFiles)
           .values({ sha256, bytes, size: bytes.length, storedAt: now(), storedBy: person.id })
