@@ -14,7 +14,7 @@ test('what the logger recorded is drawn channel by channel, and read at one engi
   await expect(lambda.locator('path.recharts-line-curve')).toHaveCount(8);
   // The arms at the same rpm, each channel with the difference and how far the pulls scatter.
   const row = log.getByRole('row', { name: /^lambda/ });
-  await expect(row).toContainText(/0\.8\d\d\s*0\.8\d\d\s*[+−]0\.0\d\d ± 0\.0\d\d/);
+  await expect(row).toContainText(/0\.8\d\d\s*0\.8\d\d\s*[+−]?0\.0\d\d ± 0\.0\d\d/);
   const air = log.getByRole('figure', { name: 'mass air flow over engine speed' });
   const before = await air.locator('figcaption').innerText();
   const cursor = log.getByRole('slider', { name: 'Engine speed of the read-out' });
