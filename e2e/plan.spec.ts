@@ -169,9 +169,10 @@ test('one test of two settings is compared arm by arm, and each pays for their n
   await enterAs(page, /Maren Holt/);
   await openTest(page, 15, 'Compare');
   await expect(page.getByRole('button', { name: 'insert out' })).toHaveAttribute('aria-pressed', 'true');
-  await page.getByRole('slider').focus();
+  const gain = page.getByRole('slider', { name: /^Gain over stock/ });
+  await gain.focus();
   await page.keyboard.press('End');
-  await expect(page.getByRole('slider')).toHaveAttribute('aria-valuetext', /gain \+[2-5]/);
+  await expect(gain).toHaveAttribute('aria-valuetext', /gain \+[2-5]/);
   await page.getByRole('button', { name: 'insert in' }).click();
   await expect(page.getByRole('complementary')).toContainText('no gain substantiated');
   await page.getByRole('link', { name: 'See the gates' }).click();

@@ -108,7 +108,19 @@ export function Finder({
   return (
     <FinderBox onClose={onClose}>
       {/* The server has chosen already. */}
-      <Command label="Find" shouldFilter={false} value={chosen} onValueChange={setChosen}>
+      <Command
+        label="Find"
+        shouldFilter={false}
+        value={chosen}
+        onValueChange={setChosen}
+        onKeyDown={(event) => {
+          const hit = hits.find(({ key }) => key === chosen);
+          if (event.key !== 'Enter' || event.nativeEvent.isComposing || !hit) return;
+          // The list itself listens a moment after it is drawn: on a busy machine Enter would be lost.
+          event.preventDefault();
+          go(hit);
+        }}
+      >
         <Command.Input
           autoFocus
           value={words}
