@@ -99,7 +99,8 @@ const byDatabase = await writing(async () => {
 good = (await tell(`${databaseKills} kills of the database`, byDatabase)) && good;
 const survived = servers.filter(({ child }, i) => child.exitCode === null && child.pid === asked[i]).length;
 say(
-  `${survived} of ${servers.length} servers outlived the database; slowest public answer meanwhile ${slowest} ms, without a word ${unread.length} ${unread.join('; ')}`,
+  `${survived} of ${servers.length} servers outlived the database; slowest public answer meanwhile ` +
+    `${slowest} ms, without a word ${unread.length} ${unread.join('; ')}`,
 );
 good = good && survived === servers.length && unread.length === 0 && slowest < 3000;
 for (const { child } of servers) child.kill('SIGTERM');

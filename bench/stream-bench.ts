@@ -211,7 +211,8 @@ function pullFile(seed: number): Buffer {
     ) / 1024;
   const before = memory();
   const line = (i: number): string =>
-    `${(i / 100).toFixed(3)},${(1800 + 4400 * Math.abs(Math.sin(i / 900))).toFixed(1)},150.${i % 10},100,${'88.25,96.5,31.75,0.882,24.5,98.1,47.3,'.repeat(2)}1`;
+    `${(i / 100).toFixed(3)},${(1800 + 4400 * Math.abs(Math.sin(i / 900))).toFixed(1)},` +
+    `150.${i % 10},100,${'88.25,96.5,31.75,0.882,24.5,98.1,47.3,'.repeat(2)}1`;
   const more = Array.from({ length: 15 }, (_, k) => `Channel ${k + 1}`).join(',');
   const head = `Time (s),Engine speed (rpm),Torque (Nm),Throttle (%),${more}\n`;
   let body = head;

@@ -1,6 +1,7 @@
 /** Tests as they are listed and opened: every stage seen at once. */
 import { z } from 'zod';
 import { GUARDS } from '../core/base/guard.ts';
+import { BOOSTED_SCHOOLS } from '../core/base/standards.ts';
 import type { PlanHours } from '../core/plan/hours.ts';
 import { METRICS } from '../core/plan/metrics.ts';
 import type { ClaimFacts } from '../core/publish/claim.ts';
@@ -124,6 +125,7 @@ export const TestDetailSchema = z.object({
     smoothingRpm: z.number(),
     confidence: z.number(),
     guard: z.enum(GUARDS),
+    boostedSchool: z.enum(BOOSTED_SCHOOLS),
     controls: z.array(ControlSchema),
     photographs: z.array(z.string()),
     logs: z.array(z.string()),

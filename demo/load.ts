@@ -1,5 +1,6 @@
 /**
- * Loads the demo once, and names the stand-ins that run beside it (`EVIDENTIA_STAND_INS`): `DATABASE_URL=… node dist/server/demo.js`. A database that has people in it is left alone. */
+ * Loads the demo once, and names the stand-ins that run beside it (`EVIDENTIA_STAND_INS`): `DATABASE_URL=… node dist/server/demo.js`.
+ * A database that has people in it is left alone. */
 import pino from 'pino';
 import { openDb, openPool } from '../server/base/db.ts';
 import { SOFTWARE_VERSION } from '../server/base/house.ts';

@@ -2,7 +2,7 @@ import { expect, test } from '@playwright/test';
 import type { AirFileShown } from '../contract/capture/air-file.ts';
 import { enterAs, idOfTest } from './helpers.ts';
 
-test('air is joined from the file of a station by the time of each pull, asked for what the file does not say, and says where it came from', async ({
+test('air is joined from the file of a station by time, asked for what it does not say, and says where it came from', async ({
   page,
 }) => {
   await enterAs(page, /Tobias Rask/);

@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { TestDefinitionError } from '../../core/base/errors.ts';
 import { GUARDS } from '../../core/base/guard.ts';
+import { BOOSTED_SCHOOLS } from '../../core/base/standards.ts';
 import type { AirReading } from '../../core/capture/air-reading.ts';
 import type { TestDefinition } from '../../core/judge/analyse-test.ts';
 import { STOICHIOMETRIC_AFR, type Fuel } from '../../core/base/units.ts';
@@ -43,6 +44,8 @@ export const TestFileSchema = z.object({
   confidence: z.number().gt(0.5).lt(1).optional(),
   /** Guard of the intervals of single numbers; left out: that of the policy. */
   guard: z.enum(GUARDS).optional(),
+  /** How the plan corrects boosted engines; left out: as the policy says. */
+  boostedSchool: z.enum(BOOSTED_SCHOOLS).optional(),
   model: z
     .object({ drift: z.enum(['none', 'linear']).optional(), driftBound: z.number().nonnegative().optional() })
     .optional(),

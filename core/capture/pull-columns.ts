@@ -282,7 +282,8 @@ export function requireColumns(layout: Layout, used: Resolved['used'], options: 
     throw new PullFileError(
       'NO_TORQUE_NOR_POWER',
       'No column holds torque or power, nor roller force with roller speed.',
-      `Name the column, or export torque or power with the pull; the log of an engine is joined to the pull it belongs to. The columns are: ${names}.`,
+      'Name the column, or export torque or power with the pull; the log of an engine is joined to the pull ' +
+        `it belongs to. The columns are: ${names}.`,
       where,
       { columns: layout.header },
     );

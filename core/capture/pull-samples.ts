@@ -269,7 +269,9 @@ export function readSamples(
   for (const { quantity, columns: names } of columns.several)
     findings.push({
       code: 'SEVERAL_COLUMNS',
-      message: `${names.map((name) => `“${name}”`).join(' and ')} could each be ${QUANTITY_NAMES[quantity]}; none is used until somebody says which.`,
+      message:
+        `${names.map((name) => `“${name}”`).join(' and ')} could each be ${QUANTITY_NAMES[quantity]}; ` +
+        'none is used until somebody says which.',
       line: layout.headerRow + 1,
     });
   if (dropped > 0 && firstText)

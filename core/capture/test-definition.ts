@@ -2,7 +2,7 @@
 import { TestDefinitionError } from '../base/errors.ts';
 import { grouped } from '../base/grouped.ts';
 import type { Guard } from '../base/guard.ts';
-import type { Engine, Standard } from '../base/standards.ts';
+import type { BoostedSchool, Engine, Standard } from '../base/standards.ts';
 import type { PlanLock } from '../plan/amendment.ts';
 import type { Metric } from '../plan/metrics.ts';
 import type { Repeatability } from '../register/repeatability.ts';
@@ -72,6 +72,8 @@ export interface TestDefinition {
   readonly confidence?: number | undefined;
   /** Guard of the intervals of single numbers, as the locked plan names it. */
   readonly guard?: Guard | undefined;
+  /** How air is corrected on a boosted engine, as the plan names it. */
+  readonly boostedSchool?: BoostedSchool | undefined;
   readonly model?:
     { readonly drift?: 'none' | 'linear' | undefined; readonly driftBound?: number | undefined } | undefined;
   readonly repeatability?: Repeatability | undefined;

@@ -4,6 +4,7 @@
  */
 import type { Quantity } from '../base/quantities.ts';
 import type { ChannelCurves } from '../correct/channel-curves.ts';
+import { meanOf } from './means.ts';
 import { smoothed } from './smoothing.ts';
 
 export interface LoggedPull {
@@ -35,7 +36,6 @@ export interface LogContrast {
 
 /** A difference is told over a stretch, not at one sample. */
 const STRETCH_RPM = 500;
-const meanOf = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;
 
 /** One channel of one arm; undefined where none of its pulls has it. */
 export function armLog(

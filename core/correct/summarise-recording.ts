@@ -1,6 +1,6 @@
 /** One recording boiled down to what the bench holds it against the others by. */
 import type { Quantity } from '../base/quantities.ts';
-import { QUANTITY_NAMES } from '../base/quantities.ts';
+import { ENGINE_CHANNELS, QUANTITY_NAMES } from '../base/quantities.ts';
 import type { BoostedSchool, Engine, Standard } from '../base/standards.ts';
 import { lp } from '../base/units.ts';
 import { median } from '../base/robust.ts';
@@ -27,19 +27,6 @@ export interface SummariseAs {
 }
 
 const STARTS: readonly Quantity[] = ['intakeAirTemperature', 'coolantTemperature', 'oilTemperature'];
-const HELD: readonly Quantity[] = [
-  'throttle',
-  'lambda',
-  'ignitionAdvance',
-  'knockRetard',
-  'manifoldPressure',
-  'massAirFlow',
-  'fuelFlow',
-  'intakeAirTemperature',
-  'coolantTemperature',
-  'oilTemperature',
-  'exhaustTemperature',
-];
 /** Channels that never stand still in a sweep: one that does is stuck. */
 const MOVES: ReadonlySet<Quantity> = new Set(['lambda', 'manifoldPressure', 'massAirFlow', 'fuelFlow']);
 const fixed = (value: number, digits: number): number => Number(value.toFixed(digits));
@@ -54,7 +41,7 @@ export function summariseRecording(file: PullFile, as: SummariseAs): RecordingSu
   const inBand = [...sweep.indices].filter((i) => file.rpm[i] >= fromRpm && file.rpm[i] <= toRpm);
   const channels: Partial<Record<Quantity, ChannelSummary>> = {};
   const dead: string[] = [];
-  for (const quantity of HELD) {
+  for (const quantity of ENGINE_CHANNELS) {
     const values = file.channels[quantity];
     if (!values) continue;
     const summary = channelSummary(values, file.rpm, inBand, MOVES.has(quantity));

@@ -29,7 +29,7 @@ export interface TestResult {
   readonly format: 'evidentia-result/1';
   readonly title: string;
   readonly standard: Standard;
-  /** House policy for boosted engines, where it makes a difference to this one. */
+  /** How a boosted engine’s air was corrected, where that is not the plain rule of the standard. */
   readonly school?: BoostedSchool;
   readonly smoothingRpm: number;
   readonly confidence: number;
@@ -59,6 +59,7 @@ interface Settings {
   readonly smoothingRpm: number;
   readonly confidence: number;
   readonly drift: 'none' | 'linear';
+  readonly school: BoostedSchool;
   readonly metrics: readonly Metric[];
   readonly repeatability: Repeatability;
 }
@@ -78,7 +79,7 @@ export function analyseTest(
   const policy = options.policy ?? DEFAULT_POLICY;
   const baseline = baselineOf(test);
   const settings = settingsOf(test, policy);
-  const prepared = prepareTest(test, { readFile, parsed: options.parsed }, policy.boostedSchool);
+  const prepared = prepareTest(test, { readFile, parsed: options.parsed }, settings.school);
   const compared = compareParts(test, baseline, prepared, settings, policy);
   const findings = withAnswers(judgeTest({ test, prepared, compared, policy, ...settings }), test.answers);
   const parts = test.arms.filter((arm) => arm.id !== baseline);
@@ -87,7 +88,7 @@ export function analyseTest(
       format: 'evidentia-result/1',
       title: test.title,
       standard: test.standard,
-      ...schoolOf(test, policy),
+      ...(settings.school === 'correct' ? {} : { school: settings.school }),
       smoothingRpm: settings.smoothingRpm,
       confidence: settings.confidence,
       policy: policy.version,
@@ -107,18 +108,15 @@ export function analyseTest(
   };
 }
 
-function schoolOf(
-  { engine, standard }: TestDefinition,
-  { boostedSchool }: Policy,
-): { school?: BoostedSchool } {
-  const school = schoolFor(engine, { standard, school: boostedSchool });
-  return school === 'correct' ? {} : { school };
-}
+/** The school that makes a difference to this engine: as the plan names it, else as policy does. */
+const schoolOf = ({ engine, standard, boostedSchool }: TestDefinition, policy: Policy): BoostedSchool =>
+  schoolFor(engine, { standard, school: boostedSchool ?? policy.boostedSchool });
 
 const settingsOf = (test: TestDefinition, policy: Policy): Settings => ({
   smoothingRpm: test.smoothingRpm ?? policy.smoothingRpm,
   confidence: test.confidence ?? policy.confidence,
   drift: test.model?.drift ?? 'none',
+  school: schoolOf(test, policy),
   metrics: test.metrics?.length ? test.metrics : [test.metric ?? 'upTo'],
   repeatability: cappedHistory(test.repeatability ?? {}),
 });

@@ -119,6 +119,10 @@ describe('a boosted engine', () => {
     };
     expect(school(turbo).school).toBe('do not correct');
     expect(school(SPARK).school).toBeUndefined();
+    // The plan's own school outranks a policy that came after it.
+    const { test, readFile } = made(air(33), turbo);
+    const planned = analyseTest({ ...test, boostedSchool: 'correct' }, readFile, { policy }).result;
+    expect(planned.school).toBeUndefined();
     // The arms' air then differs, and nothing takes it out.
     expect(school(turbo).findings.find((f) => f.gate === 'factor')?.code).toMatch(/^UNCORRECTED_AIR/);
   });

@@ -41,7 +41,10 @@ export function underEveryStandard(
   policy: Policy,
 ): UnderStandard[] {
   let parsed: ReadonlyMap<string, PullFile> | undefined;
-  const own = schoolFor(test.engine, { standard: test.standard, school: policy.boostedSchool });
+  const own = schoolFor(test.engine, {
+    standard: test.standard,
+    school: test.boostedSchool ?? policy.boostedSchool,
+  });
   const others =
     isBoosted(test.engine) && test.standard !== 'none' ? BOOSTED_SCHOOLS.filter((s) => s !== own) : [];
   const all = [
@@ -51,8 +54,8 @@ export function underEveryStandard(
   ];
   return all.map(({ standard, school }) => {
     try {
-      const analysis = analyseTest({ ...test, standard }, readFile, {
-        policy: { ...policy, boostedSchool: school },
+      const analysis = analyseTest({ ...test, standard, boostedSchool: school }, readFile, {
+        policy,
         ...(parsed ? { parsed } : {}),
       });
       parsed ??= analysis.files;

@@ -1,6 +1,6 @@
 /** Third step of an analysis: what every gate finds, from facts alone. */
 import type { Policy } from '../base/policy.ts';
-import { schoolFor, type Standard } from '../base/standards.ts';
+import type { BoostedSchool } from '../base/standards.ts';
 import type { PullFile } from '../capture/pull-file-types.ts';
 import type { TestDefinition } from '../capture/test-definition.ts';
 import type { ComparedPair, ContrastPair } from '../compare/compare-test.ts';
@@ -39,6 +39,7 @@ export interface Facts {
   readonly compared: readonly ComparedPair[];
   readonly metrics: readonly Metric[];
   readonly drift: 'none' | 'linear';
+  /** Nothing took the air out where boosted engines are not corrected. */ readonly school: BoostedSchool;
   /** The dyno's history as a session is held against it. */
   readonly repeatability: Repeatability;
   readonly policy: Policy;
@@ -112,7 +113,7 @@ function contrastFindings(facts: Facts, { pair, outcome, withExcluded }: Compare
     repeatsGate(value, policy),
     armScatterGate(value),
     repeatabilityGate(value, repeatability, policy),
-    factorGate(byArm, correctedBy(facts), policy),
+    factorGate(byArm, facts.school === 'do not correct' ? 'none' : facts.test.standard, policy),
     sweepGate(value, facts.prepared.grid, [...byArm.values()].flat(), policy),
     ...engineFindings(facts, value, pair),
     effectGate(both, facts.metrics),
@@ -136,10 +137,6 @@ function shiftedByHand({ pulls }: TestDefinition): Found[] {
       ]
     : [];
 }
-
-/** What took the air out: nothing did where the house does not correct boosted engines. */
-const correctedBy = ({ test: { engine, standard }, policy }: Facts): Standard =>
-  schoolFor(engine, { standard, school: policy.boostedSchool }) === 'do not correct' ? 'none' : standard;
 
 /** Pulls that are used, with what their logs say. */
 const loggedPulls = ({ pulls }: TestDefinition, { logs }: PreparedTest) =>

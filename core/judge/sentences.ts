@@ -2,6 +2,7 @@
 /** Every sentence of a finding, by its code: what was found, why it matters, what would mend it. Nothing decides here. */
 import { grouped } from '../base/grouped.ts';
 import { QUANTITY_NAMES, type Quantity } from '../base/quantities.ts';
+import { signed } from '../base/signed.ts';
 import { shownGain, shownUpper } from '../base/rounding.ts';
 import { STANDARD_NAMES, type Standard } from '../base/standards.ts';
 import type { Departure } from '../capture/session/next-place.ts';
@@ -16,8 +17,6 @@ export interface Words {
 }
 
 const fixed = (value: number, digits: number): string => value.toFixed(digits).replace('-', '−');
-const signed = (value: number, digits: number): string =>
-  `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(digits)}`;
 const channelName = (quantity: Quantity): string =>
   quantity === 'lambda' ? 'mixture (λ)' : QUANTITY_NAMES[quantity];
 const sentenceCase = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
@@ -205,7 +204,8 @@ export const SENTENCES = {
   BASELINE_DID_NOT_RETURN: (difference: number, limit: number, remounted: boolean) =>
     remounted
       ? mounting(
-          `The closing baseline lies ${fixed(difference, 2)} % from the first; scatter and strapping down anew explain ${limit.toFixed(2)} %.`,
+          `The closing baseline lies ${fixed(difference, 2)} % from the first; ` +
+            `scatter and strapping down anew explain ${limit.toFixed(2)} %.`,
           'Look for what changed on the car between the runs before you trust the gain.',
         )
       : mounting(
@@ -223,7 +223,8 @@ export const SENTENCES = {
     mounting('Re-mounted between the arms without a return to baseline.', 'Return to the baseline.'),
   REMOUNTED_REGISTERED: (variance: number) =>
     mounting(
-      `Strapped down anew; the registered variance of mountings (SD ${Math.sqrt(variance).toFixed(2)} %) is in the interval and the baseline returned.`,
+      `Strapped down anew; the registered variance of mountings (SD ${Math.sqrt(variance).toFixed(2)} %) ` +
+        'is in the interval and the baseline returned.',
     ),
 
   // ── Warm-up ──
@@ -478,12 +479,14 @@ export const SENTENCES = {
     ),
   MIXTURE_DIFFERS: (difference: number, largest: { difference: number; rpm: number }) =>
     engine(
-      `The mixture differs: λ ${signed(difference, 3)} on average against the baseline, most (${signed(largest.difference, 3)}) about ${grouped(largest.rpm)} rpm.`,
+      `The mixture differs: λ ${signed(difference, 3)} on average against the baseline, ` +
+        `most (${signed(largest.difference, 3)}) about ${grouped(largest.rpm)} rpm.`,
       'Say with the claim that the part changes the mixture, or find the leak.',
     ),
   IGNITION_DIFFERS: (difference: number, largest: { difference: number; rpm: number }) =>
     engine(
-      `The ignition differs: ${signed(difference, 1)}° on average against the baseline, most (${signed(largest.difference, 1)}°) about ${grouped(largest.rpm)} rpm.`,
+      `The ignition differs: ${signed(difference, 1)}° on average against the baseline, ` +
+        `most (${signed(largest.difference, 1)}°) about ${grouped(largest.rpm)} rpm.`,
       'If a calibration changed, name it in the plan; if temperature or knock did it, run again.',
     ),
   BOOST_DIFFERS: (share: number) =>
@@ -525,7 +528,8 @@ export const SENTENCES = {
     ),
   MIXTURE_SAFE: (most: number, limit: number, isKnockLogged: boolean) =>
     harm(
-      `No leaner than λ ${most.toFixed(2)} at full load (limit ${limit}); ${isKnockLogged ? 'no knock in the log' : 'knock was not logged'}.`,
+      `No leaner than λ ${most.toFixed(2)} at full load (limit ${limit}); ` +
+        `${isKnockLogged ? 'no knock in the log' : 'knock was not logged'}.`,
     ),
   FLOW_AGREES: (channel: Quantity, gain: number, power: number) =>
     flow(

@@ -14,6 +14,7 @@ const FIELDS: PlanFields = {
   smoothingRpm: 200,
   confidence: 0.95,
   guard: 'strict',
+  boostedSchool: 'correct',
   driftBound: 0.3,
   metrics: ['upTo'],
   protocol: 'A-B-A',

@@ -5,7 +5,7 @@
  */
 import { grouped } from '../base/grouped.ts';
 import type { Guard } from '../base/guard.ts';
-import { STANDARD_NAMES, type Standard } from '../base/standards.ts';
+import { STANDARD_NAMES, type BoostedSchool, type Standard } from '../base/standards.ts';
 import type { Difference, LedgerChange } from '../register/ledger.ts';
 import type { Amendable } from './amendment.ts';
 import type { Control } from './controls.ts';
@@ -25,6 +25,7 @@ export interface PlanFields {
   readonly smoothingRpm: number;
   readonly confidence: number;
   readonly guard: Guard;
+  readonly boostedSchool: BoostedSchool;
   readonly driftBound: number;
   readonly metrics: readonly Metric[];
   readonly protocol: string;

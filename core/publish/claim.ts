@@ -144,9 +144,18 @@ function lossTexts(contrasts: readonly ContrastResult[]): string[] {
   ];
 }
 
-function disclosuresOf(contrasts: readonly ContrastResult[]): string[] {
+/** What barred the claim until a person answered for it: whoever reads the claim is told. */
+const answeredTexts = ({ findings }: TestResult, arm: string): string[] =>
+  findings.flatMap((f) =>
+    f.answer && (f.arm === undefined || f.arm === arm)
+      ? [`${f.message} ${f.answer.by} has answered for it before the claim was published.`]
+      : [],
+  );
+
+function disclosuresOf(result: TestResult, contrasts: readonly ContrastResult[]): string[] {
   return [
     ...lossTexts(contrasts),
+    ...answeredTexts(result, contrasts[0].arm),
     ...(contrasts.length > 1
       ? [
           'A pull was excluded for a recorded cause; the smaller of the results with and without it is claimed.',
@@ -219,7 +228,7 @@ function gainText(
       rpm: reading.rpm,
       wording: withSetting(words, facts),
       conditions: conditionsOf(result, contrast, facts),
-      disclosures: [...soldTold(result, metric, unit, facts), ...disclosuresOf(contrasts)],
+      disclosures: [...soldTold(result, metric, unit, facts), ...disclosuresOf(result, contrasts)],
     },
   };
 }
@@ -278,7 +287,7 @@ export function adviceText(
       rpm: null,
       wording: withSetting(words, facts),
       conditions: conditionsOf(result, widest, facts),
-      disclosures: disclosuresOf(contrasts),
+      disclosures: disclosuresOf(result, contrasts),
     },
   };
 }

@@ -1,9 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ByStandard } from '../../contract/correct/by-standard.ts';
+import { DEFAULT_POLICY } from '../../core/base/policy.ts';
 import { STANDARDS } from '../../core/base/standards.ts';
 import { isRefused } from '../../core/compare/result.ts';
 import { startApp, type Ask, type TestApp } from './app.ts';
-import { analysisOf, madeSession, measuredTest } from './made-session.ts';
+import { analysisOf, detailOf, madeSession, measuredTest } from './made-session.ts';
 
 let app: TestApp, manager: Ask, operator: Ask, partner: Ask;
 beforeAll(async () => {
@@ -34,4 +35,26 @@ describe('a test under every standard', () => {
     expect([answer.status, answer.body.error.code]).toEqual([409, 'NOT_COMPLETE']);
     expect((await partner('GET', `/tests/${bare}/standards`)).status).toBe(404);
   });
+});
+
+it('a school of boosted engines that is chosen after the result does not reach a plan that was locked before', async () => {
+  await app.pool.query(`update fitments set aspiration = 'turbo'`);
+  const schoolOf = async (id: string) => (await detailOf(manager, id)).plan.boostedSchool;
+  const id = await measuredTest(app, { manager, operator }, madeSession(401));
+  const before = (await analysisOf(manager, id)).analysis!.result;
+  const answer = await manager('POST', '/policies', {
+    policy: { ...DEFAULT_POLICY, version: 'house-school', boostedSchool: 'do not correct' },
+    reason: 'The other school gives the larger number.',
+  });
+  expect(answer.status).toBe(201);
+  const after = (await analysisOf(manager, id)).analysis!.result;
+  expect(after.policy).toBe('house-school');
+  expect(after.contrasts).toEqual(before.contrasts);
+  expect(await schoolOf(id)).toBe('correct');
+  await expect(
+    app.pool.query(`update tests set boosted_school = 'do not correct' where id = $1`, [id]),
+  ).rejects.toThrow(/locked/);
+  // A plan that is made from now on names the new one.
+  const next = (await manager<{ id: string }>('POST', '/tests', app.plan())).body.id;
+  expect(await schoolOf(next)).toBe('do not correct');
 });

@@ -122,6 +122,9 @@ describe('a lean mixture', () => {
       answer: { text: TEXT },
     });
     const claim = await publish({ manager, reviewer }, id);
+    // Whoever reads the claim is told what barred it, and that somebody answered.
+    const read = (await manager<ClaimDetail>('GET', `/claims/${claim.id}`)).body.claim;
+    expect(read.disclosures.join(' ')).toMatch(/Leaner than λ 0.92 at full load.+ has answered for it/);
     await expect(
       app.pool.query(`update finding_answers set answer = 'something else that was never said'`),
     ).rejects.toThrow(/append-only|never|change/i);

@@ -40,7 +40,8 @@ it('an extra warm-up before every run is counted by the gates and shown with the
   let order = 0;
   const record = (arm: string, pullId: string | null, sha256: string | null) =>
     app.pool.query(
-      `insert into recordings (id, session_id, mounting_id, pull_id, arm, state, asked_at, asked_by, device_key, "order", began_at, ended_at, samples, file_sha256, lines_sha256)
+      `insert into recordings (id, session_id, mounting_id, pull_id, arm, state, asked_at, asked_by,
+         device_key, "order", began_at, ended_at, samples, file_sha256, lines_sha256)
        values ($1, $2, $3, $4, $5, 'complete', now(), $6, $7, $8, now(), now(), 400, $9, $9)`,
       [randomUUID(), session, mounting, pullId, arm, person, `d-${++order}`, order, sha256],
     );

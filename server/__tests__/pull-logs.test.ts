@@ -105,7 +105,11 @@ describe('a log as a file of its own', () => {
     expect((await join('p1', logOf('p1', 1.5))).status).toBe(201);
     // Of another engine it is kept where somebody insists, and the judgement says so.
     const other = new TextEncoder().encode(
-      `Time (s),Engine speed (rpm),Lambda\n${Array.from({ length: 400 }, (_, i) => `${i / 20},${3000 + 900 * Math.sin(i / 9)},0.8`).join('\n')}\n`,
+      [
+        'Time (s),Engine speed (rpm),Lambda',
+        ...Array.from({ length: 400 }, (_, i) => `${i / 20},${3000 + 900 * Math.sin(i / 9)},0.8`),
+        '',
+      ].join('\n'),
     );
     expect((await join('p2', other)).status).toBe(201);
     expect((await operator<PullLogShown>('GET', path(id, of('p2').id))).body.foundOffsetS).toBeNull();

@@ -1,5 +1,6 @@
 /** Photographs of a test: kept as they came, shown as copies that say nothing but what is to be seen. */
 import { and, asc, eq } from 'drizzle-orm';
+import pLimit from 'p-limit';
 import type { Person } from '../../contract/base/http.ts';
 import { HOUSE } from '../../contract/base/roles.ts';
 import type { PhotoQuery, Photos } from '../../contract/capture/photograph.ts';
@@ -17,6 +18,20 @@ import { photoCopy, photoFacts, type PhotoSize } from './photo-copy.ts';
 import { photographs, rawFiles } from './tables.ts';
 
 const MOST_PHOTOS = 200;
+/** Large pictures that are decoded at once. */
+const decoding = pLimit(2);
+/** What a list shows of each: not its bytes. */
+const SHOWN = {
+  id: photographs.id,
+  name: photographs.name,
+  caption: photographs.caption,
+  arm: photographs.arm,
+  sha256: photographs.sha256,
+  width: photographs.width,
+  height: photographs.height,
+  saysWhere: photographs.saysWhere,
+  addedAt: photographs.addedAt,
+};
 
 // eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
 export function createPhotographs({ db, now, newId }: Needs) {
@@ -48,6 +63,7 @@ export function createPhotographs({ db, now, newId }: Needs) {
     ): Promise<void> {
       await findTest(db, testId, person);
       const facts = await photoFacts(bytes);
+      const thumb = await photoCopy(bytes, 'thumb');
       const sha256 = await sha256Of(bytes);
       const [keptName, keptCaption] = [await kept(db, name, person), await kept(db, caption, person)];
       await db.transaction(async (tx) => {
@@ -89,6 +105,7 @@ export function createPhotographs({ db, now, newId }: Needs) {
           caption: keptCaption,
           arm: arm ?? null,
           ...facts,
+          thumb,
           addedAt: now(),
           addedBy: person.id,
         });
@@ -98,32 +115,21 @@ export function createPhotographs({ db, now, newId }: Needs) {
     async list(person: Person, testId: string): Promise<Photos> {
       await mayLook(person, testId);
       const rows = await db
-        .select({ photo: photographs, size: rawFiles.size, by: people.name })
+        .select({ ...SHOWN, size: rawFiles.size, addedBy: people.name })
         .from(photographs)
         .innerJoin(rawFiles, eq(rawFiles.sha256, photographs.sha256))
         .innerJoin(people, eq(people.id, photographs.addedBy))
         .where(eq(photographs.testId, testId))
         .orderBy(asc(photographs.addedAt), asc(photographs.id));
       return {
-        photographs: rows.map(({ photo, size, by }) => ({
-          id: photo.id,
-          name: photo.name,
-          caption: photo.caption,
-          arm: photo.arm,
-          sha256: photo.sha256,
-          size,
-          width: photo.width,
-          height: photo.height,
-          saysWhere: photo.saysWhere,
-          addedAt: photo.addedAt.toISOString(),
-          addedBy: by,
-        })),
+        photographs: rows.map((row) => ({ ...row, addedAt: row.addedAt.toISOString() })),
       };
     },
     /** A copy without position, time or camera. */
     async copy(person: Person, testId: string, photoId: string, size: PhotoSize): Promise<Buffer> {
       await mayLook(person, testId);
-      return photoCopy((await one(testId, photoId)).bytes, size);
+      const { photo, bytes } = await one(testId, photoId);
+      return size === 'thumb' ? photo.thumb : decoding(() => photoCopy(bytes, size));
     },
     /** As it came, with all it says of itself: stays in the house. */
     async raw(person: Person, testId: string, photoId: string) {

@@ -105,6 +105,23 @@ export function createPullLogs(
     await inputsChanged(tx, testId, person, `${what} (pull ${label})`);
   }
 
+  async function change(
+    person: Person,
+    testId: string,
+    pullId: string,
+    set: Partial<Pick<LogRow, 'offsetS' | 'removed'>>,
+    what: string,
+  ): Promise<void> {
+    await findTest(db, testId, person);
+    await db.transaction(async (tx) => {
+      await lockTest(tx, testId);
+      const { label } = await fileOf(tx, testId, pullId);
+      const { id: _id, joinedAt: _at, joinedBy: _by, current: _is, ...log } = await logOf(tx, testId, pullId);
+      await write(tx, person, testId, label, { ...log, ...set }, what);
+    });
+    await settle(testId);
+  }
+
   return {
     /** Joins a log to the present file of a pull, shifted to where the engine speeds meet. */
     async join(person: Person, testId: string, pullId: string, name: string, bytes: Buffer): Promise<void> {
@@ -158,26 +175,10 @@ export function createPullLogs(
       });
       await settle(testId);
     },
-    async shift(person: Person, testId: string, pullId: string, offsetS: number): Promise<void> {
-      await findTest(db, testId, person);
-      await db.transaction(async (tx) => {
-        await lockTest(tx, testId);
-        const { label } = await fileOf(tx, testId, pullId);
-        const { id: _, joinedAt: _at, joinedBy: _by, current: _c, ...log } = await logOf(tx, testId, pullId);
-        await write(tx, person, testId, label, { ...log, offsetS: rounded(offsetS) }, 'shifted a log');
-      });
-      await settle(testId);
-    },
-    async takeOff(person: Person, testId: string, pullId: string): Promise<void> {
-      await findTest(db, testId, person);
-      await db.transaction(async (tx) => {
-        await lockTest(tx, testId);
-        const { label } = await fileOf(tx, testId, pullId);
-        const { id: _, joinedAt: _at, joinedBy: _by, current: _c, ...log } = await logOf(tx, testId, pullId);
-        await write(tx, person, testId, label, { ...log, removed: true }, 'took a log off');
-      });
-      await settle(testId);
-    },
+    shift: (person: Person, testId: string, pullId: string, offsetS: number) =>
+      change(person, testId, pullId, { offsetS: rounded(offsetS) }, 'shifted a log'),
+    takeOff: (person: Person, testId: string, pullId: string) =>
+      change(person, testId, pullId, { removed: true }, 'took a log off'),
     /** Both engine speeds, to be seen over each other. */
     async shown(person: Person, testId: string, pullId: string): Promise<PullLogShown> {
       const row = await findTest(db, testId, person);

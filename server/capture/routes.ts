@@ -4,7 +4,7 @@ import { CAPTURE, EXCLUDE, SIGNED_IN } from '../../contract/base/roles.ts';
 import { AirRequest, ExclusionRequest, PullFileQuery } from '../../contract/capture/capture.ts';
 import { PullFileError } from '../../core/base/errors.ts';
 import { MAX_PULL_FILE_BYTES } from '../../core/capture/limits.ts';
-import pLimit from 'p-limit';
+import pLimit, { type LimitFunction } from 'p-limit';
 import { rawBody } from '../base/raw-body.ts';
 import { sha256Of } from '../base/sha256.ts';
 import { RefusalError } from '../base/refusals.ts';
@@ -35,6 +35,13 @@ const BUSY = (): RefusalError =>
     'Nothing was stored; send it again in a minute.',
   );
 
+const ofPull = (req: Request): [string, string] => [uuidParam(req, 'testId'), uuidParam(req, 'pullId')];
+/** Work that holds a file in memory, in its turn; refused where too many wait. */
+function inItsTurn<T>(uploads: LimitFunction, work: () => Promise<T>): Promise<T> {
+  if (uploads.pendingCount >= WAITING) throw BUSY();
+  return uploads(work);
+}
+
 const pullBytes = (req: Request, file: string): Promise<Buffer> =>
   rawBody(
     req,
@@ -64,8 +71,9 @@ export const captureRoutes = (
       const { name } = LongLogQuery.parse(req.query);
       const testId = uuidParam(req, 'testId');
       await service.isTheirs(person, testId);
-      if (uploads.pendingCount >= WAITING) throw BUSY();
-      const log = await uploads(async () => longLogs.send(person, testId, name, await pullBytes(req, name)));
+      const log = await inItsTurn(uploads, async () =>
+        longLogs.send(person, testId, name, await pullBytes(req, name)),
+      );
       res.status(201).json(log);
     },
   },
@@ -84,10 +92,9 @@ export const captureRoutes = (
     access: CAPTURE,
     handle: async (req, res, { person }) => {
       const { name, columns, sha256 } = PullFileQuery.parse(req.query);
-      const [testId, pullId] = [uuidParam(req, 'testId'), uuidParam(req, 'pullId')];
+      const [testId, pullId] = ofPull(req);
       await service.isThere(person, testId, pullId);
-      if (uploads.pendingCount >= WAITING) throw BUSY();
-      const found = await uploads(async () => {
+      const found = await inItsTurn(uploads, async () => {
         const bytes = await pullBytes(req, name);
         if (sha256 !== undefined && (await sha256Of(bytes)) !== sha256) throw OTHER_BYTES(name);
         return service.attach(person, testId, pullId, name, bytes, columns);
@@ -99,8 +106,7 @@ export const captureRoutes = (
     method: 'get',
     path: '/tests/:testId/pulls/:pullId/file',
     access: SIGNED_IN,
-    handle: async (req, res, { person }) =>
-      sendRaw(res, await service.rawFile(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'))),
+    handle: async (req, res, { person }) => sendRaw(res, await service.rawFile(person, ...ofPull(req))),
   },
   {
     method: 'post',
@@ -108,10 +114,11 @@ export const captureRoutes = (
     access: CAPTURE,
     handle: async (req, res, { person }) => {
       const { name } = PullLogQuery.parse(req.query);
-      const [testId, pullId] = [uuidParam(req, 'testId'), uuidParam(req, 'pullId')];
+      const [testId, pullId] = ofPull(req);
       await service.isThere(person, testId, pullId);
-      if (uploads.pendingCount >= WAITING) throw BUSY();
-      await uploads(async () => logs.join(person, testId, pullId, name, await pullBytes(req, name)));
+      await inItsTurn(uploads, async () =>
+        logs.join(person, testId, pullId, name, await pullBytes(req, name)),
+      );
       res.status(201).json(await logs.shown(person, testId, pullId));
     },
   },
@@ -120,15 +127,14 @@ export const captureRoutes = (
     path: '/tests/:testId/pulls/:pullId/log',
     access: SIGNED_IN,
     handle: async (req, res, { person }) => {
-      res.json(await logs.shown(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId')));
+      res.json(await logs.shown(person, ...ofPull(req)));
     },
   },
   {
     method: 'get',
     path: '/tests/:testId/pulls/:pullId/log/file',
     access: SIGNED_IN,
-    handle: async (req, res, { person }) =>
-      sendRaw(res, await logs.rawLog(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'))),
+    handle: async (req, res, { person }) => sendRaw(res, await logs.rawLog(person, ...ofPull(req))),
   },
   {
     method: 'put',
@@ -136,7 +142,7 @@ export const captureRoutes = (
     access: CAPTURE,
     handle: async (req, res, { person }) => {
       const { offsetS } = ShiftRequest.parse(req.body);
-      await logs.shift(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'), offsetS);
+      await logs.shift(person, ...ofPull(req), offsetS);
       res.status(204).end();
     },
   },
@@ -145,7 +151,7 @@ export const captureRoutes = (
     path: '/tests/:testId/pulls/:pullId/log',
     access: CAPTURE,
     handle: async (req, res, { person }) => {
-      await logs.takeOff(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'));
+      await logs.takeOff(person, ...ofPull(req));
       res.status(204).end();
     },
   },
@@ -155,7 +161,7 @@ export const captureRoutes = (
     access: CAPTURE,
     handle: async (req, res, { person }) => {
       const columns = ColumnsSchema.parse(req.body);
-      res.json(await service.reread(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'), columns));
+      res.json(await service.reread(person, ...ofPull(req), columns));
     },
   },
   {
@@ -163,12 +169,7 @@ export const captureRoutes = (
     path: '/tests/:testId/pulls/:pullId/air',
     access: CAPTURE,
     handle: async (req, res, { person }) => {
-      await service.setAir(
-        person,
-        uuidParam(req, 'testId'),
-        uuidParam(req, 'pullId'),
-        AirRequest.parse(req.body),
-      );
+      await service.setAir(person, ...ofPull(req), AirRequest.parse(req.body));
       res.status(204).end();
     },
   },
@@ -178,7 +179,7 @@ export const captureRoutes = (
     access: EXCLUDE,
     handle: async (req, res, { person }) => {
       const { reason, note } = ExclusionRequest.parse(req.body);
-      await service.exclude(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'), reason, note);
+      await service.exclude(person, ...ofPull(req), reason, note);
       res.status(204).end();
     },
   },
@@ -187,7 +188,7 @@ export const captureRoutes = (
     path: '/tests/:testId/pulls/:pullId/exclusion',
     access: EXCLUDE,
     handle: async (req, res, { person }) => {
-      await service.restore(person, uuidParam(req, 'testId'), uuidParam(req, 'pullId'));
+      await service.restore(person, ...ofPull(req));
       res.status(204).end();
     },
   },
@@ -224,8 +225,7 @@ export const photoRoutes = (photos: Photographs, uploads = pLimit(AT_ONCE)): Rou
       const query = PhotoQuery.parse(req.query);
       const testId = uuidParam(req, 'testId');
       await photos.isTheirs(person, testId);
-      if (uploads.pendingCount >= WAITING) throw BUSY();
-      await uploads(async () => photos.add(person, testId, query, await photoBytes(req)));
+      await inItsTurn(uploads, async () => photos.add(person, testId, query, await photoBytes(req)));
       res.status(204).end();
     },
   },

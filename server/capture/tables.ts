@@ -94,6 +94,7 @@ export const photographs = pgTable(
     arm: text(),
     width: integer().notNull(),
     height: integer().notNull(),
+    /** Made once, when it came: a page of them decodes none. */ thumb: bytea().notNull(),
     /** Whether its own notes say where it was taken. */ saysWhere: boolean().notNull(),
     addedAt: at().notNull(),
     addedBy: uuid()

@@ -11,7 +11,7 @@ import type { RecordingSummary } from '../../core/capture/session/recording-summ
 import type { DeviceKind } from '../../core/register/devices.ts';
 import { airOfStation, type StationAir } from '../../core/capture/session/station-line.ts';
 import { airState } from '../../core/correct/air.ts';
-import { lockTest, policyInForce } from '../base/house.ts';
+import { lockTest } from '../base/house.ts';
 import type { Needs } from '../base/needs.ts';
 import { RefusalError } from '../base/refusals.ts';
 import { personFrom } from '../base/sign-in.ts';
@@ -136,7 +136,7 @@ export function createFinishRecording(needs: Needs, { capture, inputsChanged, se
       {
         engine: engineOfFitment(fitment),
         standard: test.standard,
-        school: (await policyInForce(db)).boostedSchool,
+        school: test.boostedSchool,
         applied: dyno.appliesStandard,
         band: { fromRpm: test.fromRpm, toRpm: test.toRpm, stepRpm: test.stepRpm },
         air: await airOf(row, testRow, said),

@@ -55,7 +55,8 @@ async function versionsOf(tx: Queryable, testId: string): Promise<InputVersion[]
     with t as (select * from tests where id = ${testId}), arms as (select a.* from test_arms a where a.test_id = ${testId}),
     subjects as (
       select k.kind, p.id as subject_id from pulls p, (values ('file'), ('air'), ('exclusion')) k (kind) where p.test_id = ${testId}
-      union all select 'plan', id from t union all select 'session', id from t union all select 'answer', id from t union all select 'ledger', vehicle_id from t union all select 'vehicle', vehicle_id from t
+      union all select 'plan', id from t union all select 'session', id from t union all select 'answer', id from t
+      union all select 'ledger', vehicle_id from t union all select 'vehicle', vehicle_id from t
       union all select 'fitment', fitment_id from t union all select 'dyno', dyno_id from t union all select 'sensor', dyno_id from t
       union all select 'policy', ${house} union all select 'software', ${house}
       union select 'part revision', r.part_id from part_revisions r where r.id in (
@@ -161,6 +162,7 @@ function definitionOf({
     smoothingRpm: test.smoothingRpm,
     confidence: test.confidence,
     guard: test.guard,
+    boostedSchool: test.boostedSchool,
     model: { drift: driftModel(test.runOrder), driftBound: test.driftBound },
     repeatability: dyno.repeatability,
     arms: arms.map((arm) => ({

@@ -1,18 +1,9 @@
 import { and, desc, eq, inArray } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
-import type { AirShown } from '../../contract/correct/air.ts';
 import type { ByStandard } from '../../contract/correct/by-standard.ts';
 import type { AnalysisState } from '../../contract/judge/analysis.ts';
 import { glyphOf } from '../../core/compare/glyph.ts';
 import { EvidentiaError } from '../../core/base/errors.ts';
-import { STANDARDS, type BoostedSchool, type Engine, type Standard } from '../../core/base/standards.ts';
-import { airState } from '../../core/correct/air.ts';
-import {
-  airUncertainty,
-  factorUncertainty,
-  type AirUncertainty,
-} from '../../core/correct/factor-uncertainty.ts';
-import { correctionFactor } from '../../core/correct/standards.ts';
 import { type TestAnalysis } from '../../core/judge/analyse-test.ts';
 import { tests } from '../plan/tables.ts';
 import type { Queryable } from '../base/db.ts';
@@ -22,7 +13,7 @@ import { conflict } from '../base/refusals.ts';
 import type { PullRow } from '../capture/repository.ts';
 import { airReadingOf } from '../capture/service.ts';
 import { rawFiles } from '../capture/tables.ts';
-import { sensors } from '../register/tables.ts';
+import { airShown, sensorsOf } from '../correct/air-shown.ts';
 import { engineOf, readInputs, type Inputs } from './inputs.ts';
 import { analyseTask, byStandardTask } from './tasks.ts';
 import { contrastRows } from './contrast-rows.ts';
@@ -236,7 +227,7 @@ export function createJudgeService({ db, now, newId, softwareVersion, log, threa
                   airShown(
                     airReadingOf(reading, inputs.dyno.siteHeightM),
                     engineOf(row.fitment),
-                    inputs.policy.boostedSchool,
+                    row.test.boostedSchool,
                     {
                       standard: row.test.standard,
                       sensors: known,
@@ -265,47 +256,6 @@ export function createJudgeService({ db, now, newId, softwareVersion, log, threa
         air,
       };
     },
-  };
-}
-
-/** How well the dyno's sensors read the air, as they are registered. */
-async function sensorsOf(tx: Queryable, dynoId: string): Promise<AirUncertainty> {
-  return airUncertainty(
-    await tx
-      .select({ quantity: sensors.quantity, uncertainty: sensors.uncertainty, unit: sensors.unit })
-      .from(sensors)
-      .where(and(eq(sensors.dynoId, dynoId), eq(sensors.removed, false))),
-  );
-}
-
-/** What every standard would say of one reading; null where a standard does not cover the engine. */
-function airShown(
-  reading: Parameters<typeof airState>[0],
-  engine: Engine,
-  school: BoostedSchool,
-  planned: { readonly standard: Standard; readonly sensors: AirUncertainty },
-): AirShown {
-  const state = airState(reading);
-  const factor = (standard: (typeof STANDARDS)[number]): number | null => {
-    try {
-      return correctionFactor(standard, state, engine, school).factor;
-    } catch (error) {
-      if (error instanceof EvidentiaError) return null;
-      throw error;
-    }
-  };
-  return {
-    temperatureC: state.temperatureC,
-    pressureHpa: state.pressurePa / 100,
-    dryPressureHpa: state.dryPressurePa / 100,
-    vapourPressureHpa: state.vapourPressurePa / 100,
-    relativeHumidityPct: state.relativeHumidityPct,
-    densityAltitudeM: state.densityAltitudeM,
-    factors: Object.fromEntries(STANDARDS.map((s) => [s, factor(s)])),
-    factorUncertainty:
-      factor(planned.standard) === null
-        ? null
-        : (factorUncertainty(planned.standard, reading, engine, school, planned.sensors) ?? null),
   };
 }
 

@@ -32,6 +32,7 @@ const COLUMNS = [
   'smoothingRpm',
   'confidence',
   'guard',
+  'boostedSchool',
   'driftBound',
   'metrics',
   'protocol',

@@ -16,7 +16,7 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import type { Guard } from '../../core/base/guard.ts';
-import type { Standard } from '../../core/base/standards.ts';
+import type { BoostedSchool, Standard } from '../../core/base/standards.ts';
 import type { Control } from '../../core/plan/controls.ts';
 import type { PlanHours } from '../../core/plan/hours.ts';
 import type { Metric } from '../../core/plan/metrics.ts';
@@ -53,6 +53,7 @@ export const tests = pgTable(
     confidence: doublePrecision().notNull(),
     /** Guard of the intervals of single numbers, from the policy the plan was made under. */
     guard: text().$type<Guard>().notNull().default('strict'),
+    boostedSchool: text().$type<BoostedSchool>().notNull().default('correct'),
     driftBound: doublePrecision().notNull(),
     /** The first of the metrics named, and all of them. */
     metric: text().$type<Metric>().notNull(),
@@ -106,6 +107,10 @@ export const tests = pgTable(
   },
   (t) => [
     check('guard_is_known', sql`${t.guard} in ('strict', 'usual')`),
+    check(
+      'boosted_school_is_known',
+      sql`${t.boostedSchool} in ('correct', 'temperature only', 'do not correct')`,
+    ),
     check('band_is_a_range', sql`${t.toRpm} > ${t.fromRpm} and ${t.stepRpm} > 0`),
     check(
       'locked_whole',

@@ -148,6 +148,7 @@ export async function columnsOfPlan(
     smoothingRpm: policy.smoothingRpm,
     confidence: policy.confidence,
     guard: policy.guard,
+    boostedSchool: policy.boostedSchool,
     driftBound: dyno.driftBound ?? policy.driftBoundLpPerPull,
     calibration: calibrationOf(plan, assessed),
     tyres,

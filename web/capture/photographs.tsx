@@ -3,7 +3,7 @@ import { Camera } from 'lucide-react';
 import { toast } from 'sonner';
 import type { Photo } from '../../contract/capture/photograph.ts';
 import type { TestDetail } from '../../contract/overview.ts';
-import { HOUSE, type Role } from '../../contract/base/roles.ts';
+import { CAPTURE, HOUSE, type Role } from '../../contract/base/roles.ts';
 import { problemOf } from '../base/api.ts';
 import { useAddPhotographMutation, usePhotographsQuery } from '../base/endpoints.ts';
 import { Dialog } from '../base/dialog.tsx';
@@ -20,7 +20,7 @@ const armName = (arms: Arms, key: string | null): string =>
 export function Photographs({ testId, arms, role }: { testId: string; arms: Arms; role: Role | undefined }) {
   const { data, error, refetch } = usePhotographsQuery(testId);
   const [open, setOpen] = useState<Photo | null>(null);
-  const mayAdd = role === 'test manager' || role === 'operator' || role === 'partner shop';
+  const mayAdd = role !== undefined && CAPTURE.includes(role);
   if (error && problemOf(error).code !== 'FORBIDDEN')
     return <ProblemNote error={error} again={() => void refetch()} />;
   const photos = data?.photographs ?? [];

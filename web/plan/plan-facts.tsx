@@ -22,6 +22,7 @@ export function PlanFacts({ detail }: { detail: TestDetail }) {
     ['Metrics', plan.metrics.map((m) => METRIC_NAMES[m]).join('; ')],
     ['Rpm range', `${number(fromRpm, 0)} to ${number(toRpm, 0)} rpm, every ${stepRpm}`],
     ['Standard', STANDARD_NAMES[plan.standard]],
+    ...when(plan.boostedSchool !== 'correct' ? 1 : 0, () => ['If boosted', plan.boostedSchool]),
     [
       'Confidence',
       `${100 * plan.confidence} % for the whole curve${shared ? ', shared by all that is named' : ''}`,

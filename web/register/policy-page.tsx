@@ -69,20 +69,7 @@ const GROUPS: readonly FieldGroup<keyof PolicyForm>[] = [
     ],
   },
   {
-    title: 'Air of boosted engines',
-    note: 'Schools differ: a boost control that holds absolute pressure makes up for part of the air itself. One for every test; the air page shows the others beside it.',
-    fields: [
-      {
-        name: 'boostedSchool',
-        label: 'School of boosted engines',
-        kind: 'select',
-        options: [...BOOSTED_SCHOOLS],
-        span: 6,
-      },
-    ],
-  },
-  {
-    title: 'How curves are read',
+    title: 'How curves are read and corrected',
     note: 'For plans made from now on; a locked plan keeps its own.',
     fields: [
       { name: 'smoothingRpm', label: 'Smoothing, rpm', kind: 'number', span: 3 },
@@ -94,6 +81,14 @@ const GROUPS: readonly FieldGroup<keyof PolicyForm>[] = [
         options: [...GUARDS],
         span: 6,
         hint: 'of averages and peaks; strict is wider at three pulls a run',
+      },
+      {
+        name: 'boostedSchool',
+        label: 'School of boosted engines',
+        kind: 'select',
+        options: [...BOOSTED_SCHOOLS],
+        span: 6,
+        hint: 'a boost control that holds absolute pressure makes up for part of the air',
       },
     ],
   },

@@ -6,8 +6,6 @@ import type { Notice, NoticeCode, WatchedPlan, WatchedRecording } from './notice
 
 export const rpm = (value: number): string => `${grouped(Math.round(value))} rpm`;
 export const pct = (share: number, digits = 0): string => `${(100 * Math.abs(share)).toFixed(digits)} %`;
-export const signed = (value: number, digits: number): string =>
-  `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(digits)}`;
 
 export type About = (code: NoticeCode, tone: Notice['tone'], message: string, advice: string) => Notice;
 export interface Among {

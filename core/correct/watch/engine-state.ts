@@ -1,7 +1,8 @@
 /** Checks of the engine: its temperatures before the pull, mixture, knock, ignition and boost in it. */
 import { QUANTITY_NAMES, type Quantity } from '../../base/quantities.ts';
 import { ALIKE, KNOCK_DEG, safeLambda } from '../engine-limits.ts';
-import { rpm, signed, usual, type Check } from './among.ts';
+import { signed } from '../../base/signed.ts';
+import { rpm, usual, type Check } from './among.ts';
 
 const CONTROLLED: readonly [RegExp, Quantity][] = [
   [/intake/i, 'intakeAirTemperature'],
@@ -22,7 +23,8 @@ export const starts: Check = ({ recording, about, others, plan }) =>
       about(
         'START_TEMPERATURE',
         'ask',
-        `${recording.label} started with ${QUANTITY_NAMES[of]} at ${value.toFixed(1)} °C, ${signed(value - wanted, 1)} K from ${target === null ? 'the others' : 'the plan'}.`,
+        `${recording.label} started with ${QUANTITY_NAMES[of]} at ${value.toFixed(1)} °C, ` +
+          `${signed(value - wanted, 1)} K from ${target === null ? 'the others' : 'the plan'}.`,
         'Wait longer before the next pull; repeat this one where the arms would differ.',
       )
     );
@@ -43,7 +45,8 @@ export const mixture: Check = ({ recording: { label, summary: s, arm }, about, a
       about(
         'LEAN',
         'stop',
-        `${label}: the mixture reaches λ ${lambda.most.toFixed(2)} at ${rpm(lambda.mostRpm)}; λ ${limit} is as lean as a ${boosted ? 'boosted' : 'naturally aspirated'} petrol engine should run at full load.`,
+        `${label}: the mixture reaches λ ${lambda.most.toFixed(2)} at ${rpm(lambda.mostRpm)}; λ ${limit} is as lean ` +
+          `as a ${boosted ? 'boosted' : 'naturally aspirated'} petrol engine should run at full load.`,
         'Do not go on: find out why before the engine is harmed.',
       ),
     spark &&
@@ -79,7 +82,8 @@ export const mixture: Check = ({ recording: { label, summary: s, arm }, about, a
       about(
         'BOOST_UNLIKE',
         'ask',
-        `${label}: manifold pressure ${(manifoldPressure.mean / 1000).toFixed(1)} kPa, the other pulls of its arm ${(m / 1000).toFixed(1)}.`,
+        `${label}: manifold pressure ${(manifoldPressure.mean / 1000).toFixed(1)} kPa, ` +
+          `the other pulls of its arm ${(m / 1000).toFixed(1)}.`,
         'Look for a leak or a valve that hangs.',
       ),
   ];

@@ -1,7 +1,8 @@
 /** Checks of what records: channels, clocks, the log, the weather station. */
 import { QUANTITY_NAMES, type Quantity } from '../../base/quantities.ts';
 import { DEVICE_NAMES, type DeviceKind } from '../../register/devices.ts';
-import { signed, type Check } from './among.ts';
+import { signed } from '../../base/signed.ts';
+import { type Check } from './among.ts';
 
 const CLOCK_OFF_MS = 1000;
 const AIR_MOVED = { temperatureK: 1.5, pressureHpa: 2 };

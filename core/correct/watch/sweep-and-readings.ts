@@ -80,7 +80,8 @@ export const readings: Check = ({ recording: { label, summary: s }, about, alike
       about(
         'LEVEL_UNLIKE',
         'ask',
-        `${label} reads ${pct(Math.exp((s.level - level) / 100) - 1)} ${s.level < level ? 'less' : 'more'} than the other pulls of its arm.`,
+        `${label} reads ${pct(Math.exp((s.level - level) / 100) - 1)} ` +
+          `${s.level < level ? 'less' : 'more'} than the other pulls of its arm.`,
         'That is no scatter: look for a leak, the gear, the unit, the fuel.',
       ),
     hollow(label, s, about),
