@@ -204,15 +204,15 @@ function Bench({ detail, bench, person }: { detail: TestDetail; bench: WatchedBe
             armLabel={(key) => detail.arms.find((a) => a.key === key)?.label ?? key}
             onDrop={entries.drop}
           />
-          {mayDo && isOpen && (
-            <div className="[&_button]:min-h-14 [&_input]:min-h-14">
-              <AddPhotograph testId={testId} arms={detail.arms} />
-            </div>
-          )}
           <Caution>
             Strapped vehicle, rotating rollers, tyres that can fail, hot exhaust, fuel and carbon monoxide:
             nobody beside the wheels during a pull, extraction running, hearing protection on.
           </Caution>
+          {mayDo && isOpen && (
+            <div className="[&_button]:min-h-14 [&_button]:text-[17px] [&_input]:min-h-14">
+              <AddPhotograph testId={testId} arms={detail.arms} />
+            </div>
+          )}
         </main>
         <SidePanel bench={bench} arms={detail.arms} air={airNow(bench, live)} />
       </div>
