@@ -3,6 +3,8 @@ import { z } from 'zod';
 import { GUARDS } from '../core/base/guard.ts';
 import { BOOSTED_SCHOOLS } from '../core/base/standards.ts';
 import type { PlanHours } from '../core/plan/hours.ts';
+import type { PlannedSlope } from '../core/plan/planned-slope.ts';
+import { START_SENSORS } from '../core/register/temperature-slope.ts';
 import { METRICS } from '../core/plan/metrics.ts';
 import type { ClaimFacts } from '../core/publish/claim.ts';
 import type { Difference } from '../core/register/ledger.ts';
@@ -126,6 +128,8 @@ export const TestDetailSchema = z.object({
     confidence: z.number(),
     guard: z.enum(GUARDS),
     boostedSchool: z.enum(BOOSTED_SCHOOLS),
+    startSensor: z.enum(START_SENSORS).nullable(),
+    startSlope: z.custom<PlannedSlope>().nullable(),
     controls: z.array(ControlSchema),
     photographs: z.array(z.string()),
     logs: z.array(z.string()),

@@ -121,3 +121,46 @@ test('a photograph is kept with its words, and the copy that is passed on says n
   const raw = await dialog.getByRole('link', { name: 'As it came' }).getAttribute('href');
   expect((await (await page.request.get(raw!)).body()).equals(buffer)).toBe(true);
 });
+
+test('a photograph waits on the device while nobody answers, and goes on in the middle after a cut', async ({
+  page,
+}) => {
+  await enterAs(page, /Maren Holt/);
+  const id = await lockedTest(page, { question: 'Is a photograph taken without a network kept?' });
+  const noise = { type: 'gaussian' as const, mean: 128, sigma: 60 };
+  const buffer = await sharp({
+    create: { width: 2000, height: 1500, channels: 3, background: '#000', noise },
+  })
+    .jpeg({ quality: 92 })
+    .toBuffer();
+  expect(buffer.length).toBeGreaterThan(2 * 1024 * 1024);
+  let away = true;
+  let cuts = 2;
+  const starts: string[] = [];
+  await page.route('**/api/uploads/**', (route) => {
+    const start = new URL(route.request().url()).searchParams.get('start');
+    if (away) return route.abort('connectionreset');
+    if (start === null) return route.continue();
+    starts.push(start);
+    // The second part does not get through, twice.
+    return start !== '0' && (cuts -= 1) >= 0 ? route.abort('connectionreset') : route.continue();
+  });
+  await page.goto(`/tests/${id}/pulls`);
+  const section = page.getByRole('region', { name: 'Photographs' });
+  await section.getByLabel('Picture').setInputFiles({ name: 'bay.jpg', mimeType: 'image/jpeg', buffer });
+  await section.getByLabel('What it shows').fill('Engine bay before the pulls');
+  await section.getByRole('button', { name: 'Keep it' }).click();
+  await expect(section).toContainText('One photograph is on this device only');
+  await page.reload();
+  await expect(section).toContainText('One photograph is on this device only');
+  away = false;
+  await expect(section.getByRole('button', { name: /Engine bay/ })).toBeVisible({ timeout: 60_000 });
+  await expect(section).not.toContainText('on this device only');
+  // No part that had arrived was sent again.
+  expect(starts.filter((s) => s === '0')).toHaveLength(1);
+  expect(starts.filter((s) => s === String(1024 * 1024)).length).toBe(3);
+  const { photographs } = await asked<{ photographs: { id: string }[] }>(page, `/tests/${id}/photographs`);
+  expect(photographs).toHaveLength(1);
+  const raw = await page.request.get(`/api/tests/${id}/photographs/${photographs[0].id}/file`);
+  expect((await raw.body()).equals(buffer)).toBe(true);
+});

@@ -45,6 +45,37 @@ async function captured(page: Page): Promise<{ id: string; textOf: (label: strin
   return { id, textOf };
 }
 
+test('a log of the engine that ran through all pulls is split, and each part joined to its pull', async ({
+  page,
+}) => {
+  await enterAs(page, /Maren Holt/);
+  const { id, textOf } = await captured(page);
+  const { pulls } = await asked<TestDetail>(page, `/tests/${id}`);
+  const tables = pulls.map((p, k) =>
+    columnsOf(id, textOf(p.label), OF_LOGGER, 100 + 60 * k)
+      .toString()
+      .trim()
+      .split('\n')
+      .slice(1),
+  );
+  const long = [`# Of: ${id}`, tables[0][0], ...tables.flatMap(([, ...rows]) => rows), ''].join('\n');
+  await page.goto(`/tests/${id}/pulls`);
+  await page.getByRole('button', { name: 'Split a long log' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog
+    .getByLabel('Long log')
+    .setInputFiles({ name: 'engine.csv', mimeType: 'text/csv', buffer: Buffer.from(long) });
+  await expect(dialog).toContainText('They have no torque: each is joined to the pull');
+  await dialog.getByRole('button', { name: `Join ${pulls.length} logs` }).click();
+  await expect(dialog).toHaveCount(0);
+  const { pulls: there } = await asked<TestDetail>(page, `/tests/${id}`);
+  for (const [k, pull] of there.entries()) {
+    expect(pull.log?.name).toBe(`engine-${k + 1}.csv`);
+    expect(pull.log?.offsetS).toBeCloseTo(-100 - 60 * k, 0);
+    expect(pull.file?.name).toBe(`${pull.label}.csv`);
+  }
+});
+
 test('a log is joined to its pull and shifted by hand; a lean mixture in it is answered for before a claim', async ({
   page,
 }) => {

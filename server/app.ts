@@ -28,11 +28,13 @@ import { createChannels } from './correct/channels.ts';
 import { correctRoutes } from './correct/routes.ts';
 import { createPhotographs } from './capture/photographs.ts';
 import { createPullLogs } from './capture/pull-logs.ts';
+import { createUploadParts } from './capture/upload-parts.ts';
 import { createLongLogs } from './capture/long-logs.ts';
-import { captureRoutes, photoRoutes } from './capture/routes.ts';
+import { captureRoutes, partRoutes, photoRoutes } from './capture/routes.ts';
 import { createCaptureService } from './capture/service.ts';
 import { createAnswerService } from './judge/answers.ts';
 import { judgeRoutes } from './judge/routes.ts';
+import { slopeForPlan } from './judge/start-slopes.ts';
 import { createJudgeService } from './judge/service.ts';
 import { planRoutes } from './plan/routes.ts';
 import { createPlanService } from './plan/service.ts';
@@ -76,7 +78,7 @@ export function createServices(needs: Needs) {
     checkAir: airState,
   });
   const vehicles = createVehicleService(needs);
-  const plan = createPlanService(needs, vehicles, (...change) => publish.markStale(...change));
+  const plan = createPlanService(needs, vehicles, (...change) => publish.markStale(...change), slopeForPlan);
   const register = {
     fitments: createFitmentService(needs),
     vehicles,
@@ -90,6 +92,11 @@ export function createServices(needs: Needs) {
     inputsChanged: (...change) => publish.markStale(...change),
     settle: (testId) => publish.settle(testId),
   });
+  const pullLogs = createPullLogs(
+    needs,
+    (...change) => publish.markStale(...change),
+    (testId) => publish.settle(testId),
+  );
   return {
     register,
     plan,
@@ -98,13 +105,10 @@ export function createServices(needs: Needs) {
     watch: createBenchWatch(needs, bench, finish),
     schedule: createScheduleService(needs),
     capture,
-    longLogs: createLongLogs(needs, capture),
+    longLogs: createLongLogs(needs, capture, pullLogs),
+    parts: createUploadParts(needs),
     photographs: createPhotographs(needs),
-    pullLogs: createPullLogs(
-      needs,
-      (...change) => publish.markStale(...change),
-      (testId) => publish.settle(testId),
-    ),
+    pullLogs,
     channels: createChannels(needs),
     air: createAirFiles(needs, {
       inputsChanged: (...change) => publish.markStale(...change),
@@ -137,8 +141,9 @@ export function createRoutes(needs: Needs, options: AppOptions, hub: Hub): Route
     ...registerRoutes(services.register),
     ...planRoutes(services.plan, needs),
     ...calendarRoutes(services.schedule, needs),
-    ...photoRoutes(services.photographs),
-    ...captureRoutes(services.capture, services.longLogs, services.pullLogs),
+    ...partRoutes(services.parts),
+    ...photoRoutes(services.photographs, services.parts),
+    ...captureRoutes(services.capture, services.longLogs, services.pullLogs, services.parts),
     ...correctRoutes(services.air, services.channels),
     ...benchRoutes(services.bench, services.watch, services.finish, hub),
     ...judgeRoutes(services.judge, services.answers),

@@ -67,6 +67,16 @@ export const ScenarioSchema = z.object({
       temperaturePerPull: z.number().default(0),
     })
     .default({ temperatureC: 21, pressureHpa: 1003, humidityPct: 48, temperaturePerPull: 0.04 }),
+  /** Coolant and oil before each pull; how results follow the coolant, lp/K; arms that start otherwise, K. */
+  starts: z
+    .object({
+      coolantC: z.number().default(88),
+      oilC: z.number().default(96),
+      sd: z.number().default(0.4),
+      lpPerK: z.number().default(0),
+      arms: z.record(z.string(), z.number()).default({}),
+    })
+    .prefault({}),
   roller: z
     .object({
       kind: z.enum(['inertia', 'loaded']).default('loaded'),

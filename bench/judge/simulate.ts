@@ -67,6 +67,8 @@ function planned(scenario: Scenario): PlannedPull[] {
 // eslint-disable-next-line max-lines-per-function -- one simulated session, pull by pull
 export function simulateSession(scenario: Scenario): SimulatedSession {
   const rng = seededRng(scenario.seed);
+  // A source of its own: what is drawn for temperatures changes no curve.
+  const heat = seededRng(scenario.seed + 1_000_003);
   const engine = ENGINES[scenario.engine];
   const knots = rpmGrid(500, engine.limitRpm + 500, 50);
   const noiseOf = pullNoise(knots, { ...scenario.noise, white: 0 });
@@ -75,6 +77,7 @@ export function simulateSession(scenario: Scenario): SimulatedSession {
   const airRows: string[][] = [];
   const grid = rpmGrid(scenario.band.fromRpm, scenario.band.toRpm, scenario.band.stepRpm);
 
+  // eslint-disable-next-line max-lines-per-function -- one pull: its air, its curve, its file
   const pulls = planned(scenario).map((pull) => {
     if (!mounts.has(pull.mount))
       mounts.set(pull.mount, scenario.protocol.remount ? mountShift(scenario.noise, rng) : 0);
@@ -89,6 +92,7 @@ export function simulateSession(scenario: Scenario): SimulatedSession {
       humidityPct: round(scenario.air.humidityPct + 0.5 * rng.normal(), 0),
     };
     const curve = noiseOf(rng);
+    const warmer = (scenario.starts.arms[pull.arm] ?? 0) + scenario.starts.sd * heat.normal();
     if (!pull.counted)
       return { id: pull.id, arm: pull.arm, order: pull.order, mount: pull.mount, counted: false };
     const factor = correctionFactor(
@@ -101,7 +105,10 @@ export function simulateSession(scenario: Scenario): SimulatedSession {
       engine,
     ).factor;
     const shift =
-      mounts.get(pull.mount)! + scenario.drift * (pull.order - 1) + adaptation(scenario, pull, arm.role);
+      mounts.get(pull.mount)! +
+      scenario.drift * (pull.order - 1) +
+      adaptation(scenario, pull, arm.role) +
+      scenario.starts.lpPerK * warmer;
     const fault = scenario.faults.find((f) => f.pull === pull.countedNumber);
     const torqueNm = (rpm: number): number => {
       const noise = shift + interpolate(knots, curve, rpm) + (fault?.kind === 'slip' ? fault.amount : 0);
@@ -111,7 +118,10 @@ export function simulateSession(scenario: Scenario): SimulatedSession {
     };
     const startRpm = scenario.roller.startRpm + (fault?.kind === 'late start' ? fault.amount : 0);
     const path = `pulls/${pull.id}.csv`;
-    files.push({ path, text: recordPull(scenario, engine, torqueNm, startRpm, air.temperatureC, rng, pull) });
+    files.push({
+      path,
+      text: recordPull(scenario, engine, torqueNm, startRpm, air.temperatureC, rng, pull, warmer),
+    });
     airRows.push([
       String(pull.order),
       pull.id,
@@ -176,6 +186,7 @@ function adaptation(scenario: Scenario, pull: PlannedPull, role: 'baseline' | 'p
 }
 
 /** Runs one pull through time: steady, tip-in, ramp to the limiter, lift. */
+// eslint-disable-next-line max-lines-per-function -- one recording, channel by channel
 function recordPull(
   scenario: Scenario,
   engine: EngineModel,
@@ -184,6 +195,7 @@ function recordPull(
   airC: number,
   rng: Rng,
   pull: PlannedPull,
+  warmer: number,
 ): string {
   const { rateHz, kind, rampRpmPerS, inertiaKgM2 } = scenario.roller;
   const dt = 1 / rateHz;
@@ -208,6 +220,8 @@ function recordPull(
       (since < 0 || lifted ? 45 : engine.manifoldKpa * build + 0.4 * rng.normal()).toFixed(1),
       (kw * engine.airPerKw + 2 + 0.2 * rng.normal()).toFixed(1),
       (airC + 6 + 0.01 * i).toFixed(1),
+      (scenario.starts.coolantC + warmer + 0.004 * i).toFixed(1),
+      (scenario.starts.oilC + 1.3 * warmer + 0.006 * i).toFixed(1),
     ]);
     if (lifted && (rpm -= 900 * dt) < engine.limitRpm - 400) break;
     if (since >= 0 && !lifted)
@@ -229,6 +243,8 @@ function recordPull(
     'Manifold pressure (kPa)',
     'Air flow (g/s)',
     'Intake air temp (°C)',
+    'Coolant temp (°C)',
+    'Oil temp (°C)',
   ];
   const delimiter = { comma: ',', semicolon: ';', tab: '\t' }[scenario.logger.style];
   return (

@@ -33,6 +33,15 @@ import { guardedMountVariance } from '../../core/compare/mount-guard.ts';
 import { shownPct } from '../../core/base/rounding.ts';
 import { scalarPower } from '../../core/plan/power.ts';
 import { ruleP, ruleS } from './rules.ts';
+import {
+  chart,
+  dayGuard,
+  dayRegister,
+  dynoHealth,
+  slopeCheck,
+  slopeRegister,
+  synthesis,
+} from './vehicles-and-dynos.ts';
 
 export interface ReferenceCase {
   id: string;
@@ -274,6 +283,18 @@ const GROUPS: Record<string, Evaluate> = {
   },
   'rule P': ruleP,
   'rule-s': ruleS,
+  'slope-register': slopeRegister,
+  'slope-use-scalar': ruleS,
+  'slope-use-curve': ruleP,
+  'slope-check': slopeCheck,
+  'slope-insession': ruleS,
+  'day-register': dayRegister,
+  'day-scalar': ruleS,
+  'day-curve': ruleP,
+  'day-guard': dayGuard,
+  synthesis,
+  'dyno health': dynoHealth,
+  'control chart': chart,
   display: (i) => ({ pct: i.d.map(pctFromLp), shown: i.d.map(shownPct) }),
 };
 

@@ -5,12 +5,15 @@ import { gainBand, type GainBand } from '../../core/compare/gain-band.ts';
 import { RULE_P } from '../../core/base/interval-rules.ts';
 import { scalarGain, type ScalarGain } from '../../core/compare/scalar-gain.ts';
 import { smoothedRows } from '../../core/compare/smoothing.ts';
+import { temperatureTerm, type TemperatureTerm } from '../../core/compare/start-temperature.ts';
+import type { KnownVariance } from '../../core/register/repeatability.ts';
+import type { TemperatureSlope } from '../../core/register/temperature-slope.ts';
 import type { Guard } from '../../core/base/guard.ts';
 import type { Terms } from '../../core/compare/terms.ts';
 import type { Layout } from '../../core/plan/contrast-weights.ts';
 
 /** What the cases hand in; arrays have one entry per pull. */
-interface Common {
+export interface Common {
   readonly arm: (0 | 1)[];
   readonly run: number[];
   readonly mount?: number[] | null;
@@ -21,21 +24,43 @@ interface Common {
   readonly dm: number | null;
   readonly pd: number | null;
   readonly step: number;
+  /** Sessions, and what is registered of days and of the start temperature. */
+  readonly session?: number[] | null;
+  readonly sd2?: number | null;
+  readonly dd?: number | null;
+  readonly slope?: TemperatureSlope | null;
+  readonly T?: number[] | null;
+}
+export interface ScalarCase extends Common {
+  readonly y: number[];
+  readonly curves: number[][] | null;
+  readonly guard: Guard;
 }
 
-const layoutOf = (i: Common): Layout => ({
+export const layoutOf = (i: Common): Layout => ({
   arm: i.arm,
   run: i.run,
   mount: i.mount ?? i.arm.map(() => 0),
   order: i.order ?? i.arm.map((_, k) => k + 1),
   covariate: i.covariate,
+  ...(i.session ? { session: i.session } : {}),
 });
-const termsOf = (i: Common): Terms => ({
+const dayOf = (i: Common): KnownVariance | undefined =>
+  typeof i.sd2 === 'number'
+    ? { variance: i.sd2 / (i.session ? new Set(i.session).size : 1), df: i.dd ?? Infinity }
+    : undefined;
+const heatOf = (i: Common): TemperatureTerm | undefined =>
+  i.slope && i.T ? temperatureTerm(i.T, layoutOf(i), { ...i.slope, df: i.slope.df ?? Infinity }) : undefined;
+export const termsOf = (i: Common): Terms => ({
   alpha: i.alpha,
-  mount: { variance: i.sm2, df: i.dm ?? Infinity },
+  mount: { variance: i.sm2 ?? 0, df: i.dm ?? Infinity },
   driftVariance: i.pd ?? 0,
+  temperature: heatOf(i),
+  day: dayOf(i),
 });
-const rowsOf = (curves: number[][], step: number): Float64Array[] =>
+const shifted = (rows: readonly Float64Array[], by: readonly number[] | undefined): Float64Array[] =>
+  rows.map((row, i) => (by ? row.map((v) => v - by[i]) : Float64Array.from(row)));
+export const rowsOf = (curves: number[][], step: number): Float64Array[] =>
   smoothedRows(
     curves.map((row) => Float64Array.from(row)),
     step,
@@ -46,12 +71,13 @@ const argMax = (values: Float64Array): number => values.indexOf(Math.max(...valu
 const decidedBy = (b: GainBand): string[] =>
   b.u === b.uOneRpm ? ['U_FLOOR_T'] : b.uBonferroni < b.uEuler ? ['U_BONFERRONI'] : [];
 
-export function ruleP(i: Common & { lp: number[][]; rpm0: number }): unknown {
+export function ruleP(i: Common & { lp: number[][]; rpm0?: number }): unknown {
   const layout = layoutOf(i);
-  const rows = rowsOf(i.lp, i.step);
+  const heat = heatOf(i);
+  const rows = shifted(rowsOf(i.lp, i.step), heat?.shift);
   const code = noInterval(layout.arm, () => runResiduals(rows, layout));
   if (code) return { status: code, nu: runResiduals(rows, layout).nu };
-  const rpm = rows[0].reduce<number[]>((all, _, j) => [...all, i.rpm0 + j * i.step], []);
+  const rpm = Array.from(rows[0], (_, j) => (i.rpm0 ?? 0) + j * i.step);
   const b = gainBand(rows, rpm, layout, termsOf(i));
   const residuals = runResiduals(rows, layout).rows;
   const at = argMax(b.lower);
@@ -81,6 +107,9 @@ export function ruleP(i: Common & { lp: number[][]; rpm0: number }): unknown {
     U2: b.variance,
     g: b.split.guard,
     pw: [...b.pw],
+    dT: heat?.dT ?? 0,
+    pT: heat?.variance ?? 0,
+    pday: dayOf(i)?.variance ?? 0,
     pm: b.pm,
     pd: b.pd,
     uc: [...b.uc],
@@ -104,16 +133,19 @@ export function ruleP(i: Common & { lp: number[][]; rpm0: number }): unknown {
 
 const NAMES = { pooled: 'pooled', ratio: 'ratio', apart: 'welch' } as const;
 
-export function ruleS(i: Common & { y: number[]; curves: number[][] | null; guard: Guard }): unknown {
+export function ruleS(i: ScalarCase): unknown {
   const layout = layoutOf(i);
+  const heat = heatOf(i);
+  const y = i.y.map((v, k) => v - (heat?.shift[k] ?? 0));
+  const curves = i.curves && shifted(rowsOf(i.curves, i.step), heat?.shift);
   const residuals = () =>
     runResiduals(
-      i.y.map((v) => Float64Array.of(v)),
+      y.map((v) => Float64Array.of(v)),
       layout,
     );
   const code = noInterval(layout.arm, residuals);
   if (code) return { status: code, nu: residuals().nu };
-  const g = scalarGain(i.y, i.curves && rowsOf(i.curves, i.step), layout, termsOf(i), i.guard);
+  const g = scalarGain(y, curves, layout, termsOf(i), i.guard);
   const of = (pick: (c: ScalarGain['used']) => unknown) => g.candidates.map(pick);
   const { c2A, c2B } = g.split;
   return {
@@ -131,10 +163,9 @@ export function ruleS(i: Common & { y: number[]; curves: number[][] | null; guar
     variance: of((c) => c.variance),
     df: of((c) => c.df),
     pm: g.pm,
-    // Temperature slopes and several days are not computed yet: without them these are zero by definition.
-    pT: 0,
-    dT: 0,
-    pday: 0,
+    pT: heat?.variance ?? 0,
+    dT: heat?.dT ?? 0,
+    pday: dayOf(i)?.variance ?? 0,
     uc: of((c) => c.uc),
     nu_eff: of((c) => c.dfEffective),
     t: of((c) => c.t),

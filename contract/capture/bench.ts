@@ -1,6 +1,7 @@
 /** The bench: what was done at the dyno, as the screen reads and writes it. */
 import { z } from 'zod';
 import { RecordingSummarySchema } from './recording-summary.ts';
+import { SERVICE_ITEMS } from '../../core/register/ledger.ts';
 import { DEVICE_KINDS } from '../../core/register/devices.ts';
 
 export const RECORDING_STATES = [
@@ -55,6 +56,8 @@ export const EntryBodySchema = z.discriminatedUnion('kind', [
     tools: text,
     broke: text,
     renewed: text,
+    /** Of these the vehicle’s ledger is told too. */
+    service: z.array(z.enum(SERVICE_ITEMS)).max(SERVICE_ITEMS.length).optional(),
   }),
   z.object({ kind: z.literal('tag'), tag: z.enum(TAGS) }),
   z.object({ kind: z.literal('note'), text: said }),

@@ -45,6 +45,9 @@ export const PullSchema = z.object({
       sha256: z.string(),
       offsetS: z.number(),
       foundOffsetS: z.number().nullable(),
+      /** It has no engine speed, and was placed by the clocks of both files. */ byClock: z
+        .boolean()
+        .optional(),
     })
     .nullish(),
   air: z

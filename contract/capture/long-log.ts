@@ -6,6 +6,8 @@ export const LongLogSchema = z.object({
   id: z.string(),
   name: z.string(),
   sha256: z.string(),
+  /** Whether its pieces are pulls; else they are what the engine logged during pulls that are there. */
+  hasTorque: z.boolean(),
   pieces: z.array(
     z.object({
       fromLine: z.number(),

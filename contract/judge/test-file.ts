@@ -8,6 +8,7 @@ import type { TestDefinition } from '../../core/judge/analyse-test.ts';
 import { STOICHIOMETRIC_AFR, type Fuel } from '../../core/base/units.ts';
 import { DEFAULT_POLICY, type Policy } from '../../core/base/policy.ts';
 import { METRICS } from '../../core/plan/metrics.ts';
+import { START_SENSORS } from '../../core/register/temperature-slope.ts';
 import { PolicySchema } from '../base/policy.ts';
 import {
   AirSchema,
@@ -57,6 +58,8 @@ export const TestFileSchema = z.object({
         role: z.enum(['baseline', 'part']),
         label: z.string().optional(),
         product: z.string().optional(),
+        /** The part arm it builds on, where arms are stages of a ladder. */
+        from: z.string().optional(),
       }),
     )
     .min(2),
@@ -82,7 +85,12 @@ export const TestFileSchema = z.object({
         columns: ColumnsSchema.optional(),
         /** The engine’s log as a file of its own; its time plus the offset is the pull’s. */
         log: z
-          .object({ file: z.string().min(1), offsetS: z.number(), byHand: z.boolean().optional() })
+          .object({
+            file: z.string().min(1),
+            offsetS: z.number(),
+            byHand: z.boolean().optional(),
+            byClock: z.boolean().optional(),
+          })
           .optional(),
         air: AirSchema.optional(),
         applied: AppliedSchema.optional(),
@@ -94,6 +102,13 @@ export const TestFileSchema = z.object({
     .min(1),
   metric: z.enum(METRICS).optional(),
   metrics: z.array(z.enum(METRICS)).optional(),
+  /** The start temperature the plan names, and the slope that was registered when it was locked. */
+  startTemperature: z
+    .object({
+      sensor: z.enum(START_SENSORS),
+      slope: z.object({ b: z.number(), V: z.number().positive(), df: z.number().positive() }).optional(),
+    })
+    .optional(),
   plan: z
     .object({
       lockedAt: z.string().nullable(),

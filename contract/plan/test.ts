@@ -4,6 +4,7 @@ import { LOGS, PHOTOGRAPHS } from '../../core/plan/controls.ts';
 import { USUAL_TIMES } from '../../core/plan/hours.ts';
 import { METRICS } from '../../core/plan/metrics.ts';
 import { PROTOCOL_KEYS, protocolOf, type ProtocolKey } from '../../core/plan/protocols.ts';
+import { START_SENSORS } from '../../core/register/temperature-slope.ts';
 import { BandSchema, StandardSchema } from '../base/schemas.ts';
 import { LedgerChangeSchema } from '../register/register.ts';
 
@@ -62,6 +63,8 @@ const PlanFields = z.object({
   pullsPerRun: z.number().int().min(2).max(12),
   warmUps: z.number().int().min(0).max(8),
   remount: z.boolean(),
+  /** The start temperature by which arms are compared; it is used whatever it does. */
+  startSensor: z.enum(START_SENSORS).nullable().default(null),
   notBefore: z.iso.date().nullable().default(null),
   due: z.iso.date().nullable().default(null),
   priority: z.number().int().min(0).max(9).default(5),

@@ -5,9 +5,9 @@
  */
 import betainc from '@stdlib/math-base-special-betainc';
 import digammaStd from '@stdlib/math-base-special-digamma';
+import gammainc from '@stdlib/math-base-special-gammainc';
 import gammaln from '@stdlib/math-base-special-gammaln';
 import trigammaStd from '@stdlib/math-base-special-trigamma';
-import chisqCdf from '@stdlib/stats-base-dists-chisquare-cdf';
 import chisqQuantileStd from '@stdlib/stats-base-dists-chisquare-quantile';
 import fCdf from '@stdlib/stats-base-dists-f-cdf';
 import normalCdfStd from '@stdlib/stats-base-dists-normal-cdf';
@@ -23,7 +23,9 @@ export const normalCdf = (x: number): number => normalCdfStd(x, 0, 1);
 export const normalQuantile = (p: number): number => normalQuantileStd(p, 0, 1);
 export const chisqQuantile = (p: number, df: number): number => chisqQuantileStd(p, df);
 /** Upper tails: P(X > x). */
-export const chisqUpper = (x: number, df: number): number => 1 - chisqCdf(x, df);
+export const chisqUpper = (x: number, df: number): number => gammainc(x / 2, df / 2, true, true);
+/** The reflected argument keeps the digits of a small tail. */
+export const normalUpper = (x: number): number => normalCdfStd(-x, 0, 1);
 /** Upper tail of F by the reflected argument, so small tails keep their digits. */
 export const fUpper = (x: number, df1: number, df2: number): number => fCdf(1 / x, df2, df1);
 

@@ -55,6 +55,36 @@ describe('a log that is a file of its own', () => {
       { numRuns: 25 },
     );
   });
+  it('without engine speed lies by the clocks of both files, where both say when they began', () => {
+    const stamped = (from: string, offset = 0, ahead = 0, head = 'Time (s),Lambda') =>
+      file(
+        `# Recorded: ${from}\n${head}`,
+        (t) => `${(t + ahead).toFixed(3)},${(0.8 + (t + offset) / 100).toFixed(4)}`,
+        0,
+        20,
+        20,
+        true,
+      );
+    const timed = { ...pull, recorded: stamped('2026-11-10T10:00:05').recorded };
+    // It began 3 s earlier; whatever its own clock shows, its first sample is of that moment.
+    fc.assert(
+      fc.property(fc.double({ min: -50, max: 50, noNaN: true }), (ahead) => {
+        const place = alignFiles(timed, stamped('2026-11-10T10:00:02', -3, ahead))!;
+        expect(place.correlation).toBeNull();
+        expect(place.offsetS).toBeCloseTo(-3 - ahead, 2);
+      }),
+      { numRuns: 25 },
+    );
+    const log = stamped('2026-11-10T10:00:02', -3);
+    const joined = joinLog(timed, log, alignFiles(timed, log)!.offsetS);
+    expect(joined.channels.lambda![300]).toBeCloseTo(0.8 + pull.channels.time![300] / 100, 3);
+    // An hour later, a day without its time, or one zone and none: nothing tells.
+    for (const other of ['2026-11-10T11:00:02', '2026-11-10', '2026-11-10T10:00:02+01:00'])
+      expect(alignFiles(timed, stamped(other))).toBeUndefined();
+    expect(alignFiles(pull, log)).toBeUndefined();
+    // Of a pull engine speed is asked for as before.
+    expect(() => file('Time (s),Torque (N·m)', (t) => `${t},${100 + t}`, 0, 10, 20)).toThrow(/engine speed/);
+  });
   it('of another engine meets it nowhere', () => {
     const other = file(
       'Time (s),Engine speed (rpm),Lambda',

@@ -1,14 +1,30 @@
 /** The log of an engine, a file of its own with its own clock, joined to the pull it belongs to. */
 import type { Quantity } from '../base/quantities.ts';
-import { alignLog, type Alignment, type SpeedTrace } from './session/align-log.ts';
+import { clockOffset } from './clock-offset.ts';
+import { alignLog, type SpeedTrace } from './session/align-log.ts';
 import { readBetween } from './session/read-between.ts';
 import type { PullFile } from './pull-file-types.ts';
 
 const traceOf = ({ channels, rpm }: PullFile): SpeedTrace | undefined =>
   channels.time ? { t: channels.time, rpm } : undefined;
 
-/** How the log has to be shifted to meet the pull’s engine speed; undefined where it does so nowhere, or has no time. */
-export function alignFiles(pull: PullFile, log: PullFile): Alignment | undefined {
+/** Whether it tells the speed of the engine at all. */
+export const hasSpeed = ({ rpm }: PullFile): boolean => rpm.some(Number.isFinite);
+
+/** Where a log lies on the time of its pull: by engine speed, or by the clocks of both files alone. */
+export interface LogPlace {
+  readonly offsetS: number;
+  /** Null where it lies by the clocks. */ readonly correlation: number | null;
+}
+/**
+ * How the log has to be shifted to meet the pull: its engine speed decides, and where it has none the clocks do.
+ * @returns undefined where the speeds meet nowhere, or nothing tells
+ */
+export function alignFiles(pull: PullFile, log: PullFile): LogPlace | undefined {
+  if (!hasSpeed(log)) {
+    const offsetS = clockOffset(pull, log);
+    return offsetS === undefined ? undefined : { offsetS, correlation: null };
+  }
   const [a, b] = [traceOf(pull), traceOf(log)];
   return a && b ? alignLog(a, b) : undefined;
 }

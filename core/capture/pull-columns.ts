@@ -264,7 +264,9 @@ export function settleUnits(
 export function requireColumns(layout: Layout, used: Resolved['used'], options: PullFileOptions): void {
   const where = { line: layout.headerRow + 1 };
   const names = layout.header.filter(Boolean).join(', ');
-  if (!used.has('engineSpeed') && !(used.has('vehicleSpeed') && options.rpmPerKmh)) {
+  // A log may do without: its clock tells where it belongs.
+  const hasClock = options.torque === 'optional' && used.has('time') && used.size > 1;
+  if (!hasClock && !used.has('engineSpeed') && !(used.has('vehicleSpeed') && options.rpmPerKmh)) {
     throw new PullFileError(
       'NO_ENGINE_SPEED',
       'No column holds engine speed, and there is no way to work it out.',

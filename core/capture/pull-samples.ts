@@ -316,13 +316,12 @@ export function readSamples(
     }
     channels[field.quantity] = values;
   }
-  const rpm = channels.engineSpeed ?? channels.vehicleSpeed!.map((v) => v * 3.6 * options.rpmPerKmh!);
-  refuseImpossibleSpeed(
-    rpm,
-    order,
-    lines,
-    used.get('engineSpeed')?.header ?? used.get('vehicleSpeed')!.header,
-  );
+  const perSpeed = channels.vehicleSpeed && options.rpmPerKmh;
+  const rpm =
+    channels.engineSpeed ??
+    (perSpeed ? channels.vehicleSpeed!.map((v) => v * 3.6 * perSpeed) : new Float64Array(n).fill(NaN));
+  const speedHeader = (used.get('engineSpeed') ?? used.get('vehicleSpeed'))?.header ?? '';
+  refuseImpossibleSpeed(rpm, order, lines, speedHeader);
   const isLog = options.torque === 'optional' && !channels.torque && !channels.power;
   const { torque, from } = isLog
     ? { torque: new Float64Array(n).fill(NaN), from: 'torque' as const }

@@ -49,6 +49,16 @@ describe('one long log with several pulls', () => {
       { numRuns: 25 },
     );
   });
+  it('is split by engine speed alone where only the engine was logged', () => {
+    const log = longLog([150, 160, 170], {
+      header: 'Time (s),Engine speed (rpm),Air flow (g/s),Throttle (%)',
+    });
+    expect(() => splitLog(bytes(log))).toThrow(/torque/);
+    const split = splitLog(bytes(log), { torque: 'optional' });
+    expect(split.hasTorque).toBe(false);
+    expect(split.pieces).toHaveLength(3);
+    expect(splitLog(bytes(longLog([150, 160])), { torque: 'optional' }).hasTorque).toBe(true);
+  });
   it('keeps decimal commas and units as they stand', () => {
     const log = bytes(
       longLog([150, 160], { header: 'Zeit (s);Drehzahl (1/min);Drehmoment (Nm);Gaspedal (%)', comma: true }),

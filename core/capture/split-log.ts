@@ -19,6 +19,8 @@ export interface LogPiece {
 }
 export interface SplitLog {
   /** Lines above the table, with the header and a row of units. */ readonly headLines: number;
+  /** Whether its pieces are pulls; else they are what the engine logged during pulls. */
+  readonly hasTorque: boolean;
   readonly pieces: readonly LogPiece[];
 }
 
@@ -27,7 +29,10 @@ const LEAST = { rpm: 800, share: 0.5 };
 /** What is kept around a rise, s; in samples where the log has no time. */
 const AROUND = { beforeS: 1.5, afterS: 0.8, samples: 30 };
 
-/** @throws PullFileError where the log cannot be read, or fewer than two pulls are in it */
+/**
+ * @param options with `torque: 'optional'` where the log may be the engine’s alone
+ * @throws PullFileError where the log cannot be read, or fewer than two pulls are in it
+ */
 export function splitLog(bytes: Uint8Array, options: PullFileOptions = {}): SplitLog {
   const file = readPullFile(bytes, options);
   const time = file.channels.time;
@@ -43,6 +48,7 @@ export function splitLog(bytes: Uint8Array, options: PullFileOptions = {}): Spli
     );
   return {
     headLines: file.unitsLine ?? file.headerLine,
+    hasTorque: file.torqueNm.some(Number.isFinite),
     pieces: pulls.map(({ from, to }, k) => {
       // Two pulls share no line: what lies between them is divided in the middle.
       const first = k === 0 ? 0 : middle(pulls[k - 1].to, from) + 1;

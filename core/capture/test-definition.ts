@@ -5,6 +5,7 @@ import type { Guard } from '../base/guard.ts';
 import type { BoostedSchool, Engine, Standard } from '../base/standards.ts';
 import type { PlanLock } from '../plan/amendment.ts';
 import type { Metric } from '../plan/metrics.ts';
+import type { StartSensor, TemperatureSlope } from '../register/temperature-slope.ts';
 import type { Repeatability } from '../register/repeatability.ts';
 import type { AirReading } from './air-reading.ts';
 import type { ColumnChoices } from './pull-file-types.ts';
@@ -27,6 +28,8 @@ export interface TestPull {
         readonly offsetS: number;
         /** Somebody set the shift, other than the engine speeds would. */ readonly byHand?:
           boolean | undefined;
+        /** It has no engine speed, and lies by the clocks of both files. */ readonly byClock?:
+          boolean | undefined;
       }
     | undefined;
   readonly air?: AirReading | undefined;
@@ -44,6 +47,12 @@ export interface TestPull {
   readonly repeats?: string | undefined;
 }
 
+/** The start temperature that the locked plan names, and the slope that was registered then. */
+export interface PlannedStart {
+  readonly sensor: StartSensor;
+  readonly slope?: TemperatureSlope | undefined;
+}
+
 export interface TestArm {
   readonly id: string;
   readonly role: 'baseline' | 'part';
@@ -51,6 +60,8 @@ export interface TestArm {
   readonly label?: string | undefined;
   /** The sold thing it is a setting or combination of; arms of one product are held together. None: a condition, no product. */
   readonly product?: string | undefined;
+  /** The part arm it builds on, where arms are stages of a ladder. */
+  readonly from?: string | undefined;
 }
 
 /** Somebody's answer to a finding that nothing but a person can settle. */
@@ -88,6 +99,7 @@ export interface TestDefinition {
   /** What was done otherwise than planned, as it was recorded at the dyno; none where pulls came as files. */
   readonly done?: SessionRecord | undefined;
   readonly answers?: readonly FindingAnswer[] | undefined;
+  readonly startTemperature?: PlannedStart | undefined;
 }
 
 /** Most points a grid may have. */

@@ -5,6 +5,7 @@
 import type { Guard } from '../base/guard.ts';
 import { runsOf } from '../plan/design.ts';
 import type { Repeatability } from '../register/repeatability.ts';
+import type { TemperatureSlope } from '../register/temperature-slope.ts';
 import type { ComparedPull } from './compared-pull.ts';
 import { analyseContrast, type AnalysedContrast, type ContrastOutcome } from './contrast-analysis.ts';
 
@@ -33,6 +34,8 @@ export interface Comparison {
   readonly bracketed: boolean;
   readonly guard: Guard;
   readonly repeatability: Repeatability;
+  /** Slope over the start temperature the plan names; null where it names none. */
+  readonly slope: TemperatureSlope | null;
 }
 export interface ComparedPair {
   readonly pair: ContrastPair;

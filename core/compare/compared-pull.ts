@@ -6,4 +6,6 @@ export interface ComparedPull {
   readonly mount: number | string;
   readonly counted: boolean;
   readonly torqueNm: Float64Array;
+  /** Temperature it started from by the sensor the plan names, °C; left out where there is none. */
+  readonly startC?: number | undefined;
 }

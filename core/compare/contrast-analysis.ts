@@ -5,6 +5,7 @@
  */
 import { powerW } from '../base/units.ts';
 import type { Layout } from '../plan/contrast-weights.ts';
+import { byTemperature, widerBand, widerScalar, type ByTemperature } from './by-temperature.ts';
 import { designOf, type Design } from '../plan/design.ts';
 import { absoluteResult, peaksOf } from './absolute-result.ts';
 import { commonGrid, type CommonGrid, type Rows } from './common-grid.ts';
@@ -22,6 +23,7 @@ import { returnCheck, type ReturnCheck } from './return-check.ts';
 import { scalarGain, type ScalarGain } from './scalar-gain.ts';
 import { shortcutsOf } from './shortcuts.ts';
 import { smoothedRows } from './smoothing.ts';
+import type { Terms } from './terms.ts';
 
 /** A contrast with the working the gates look at. */
 export interface AnalysedContrast {
@@ -34,6 +36,8 @@ export interface AnalysedContrast {
   readonly smoothedPower: Rows;
   readonly pulls: readonly ComparedPull[];
   readonly returned: ReturnCheck | null;
+  /** What the start temperature did; null where the plan names none or a pull has none. */
+  readonly heat: ByTemperature | null;
   /** Band averages of the pulls, lp, and the run of each: what single pulls are held against the others by. */
   readonly averages: readonly number[];
   readonly runs: readonly number[];
@@ -48,17 +52,10 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
   const layout = layoutOf(input, pulls);
   const ready = settled(input, pulls, design, layout);
   if (typeof ready === 'string') return { ok: false, refused: refusal(input, pulls, design, ready) };
-  const { power, xp, averages, setting, rows } = ready;
+  const { power, xp, averages, setting } = ready;
 
-  const band = gainBand(rows, power.rpm, setting.layout, setting.terms);
-  const scalar = (values: readonly number[]): ScalarGain =>
-    scalarGain(
-      setting.reduce(values.map((v) => Float64Array.of(v))).map((row) => row[0]),
-      rows,
-      setting.layout,
-      setting.terms,
-      input.guard,
-    );
+  const heat = byTemperature(input.slope ?? null, pulls, layout, setting, averages);
+  const { band, scalar, plain } = intervals(input, ready, heat);
   const average = scalar(averages);
   const torque = commonGrid(
     pulls.map((pull) => pull.torqueNm),
@@ -77,9 +74,11 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
     power: absoluteResult({ ...shared, unit: 'kW', perSi: 1e-3, smoothed: xp, raw: power.rows }),
     torque: absoluteResult({ ...shared, unit: 'N·m', perSi: 1, smoothed: xt, raw: torque.rows }),
     budget: budgetOf(average),
+    ...(heat ? { startTemperature: heatResult(heat, plain.band, plain.scalar(averages)) } : {}),
     shortcuts: shortcutsOf(pulls, input.arm, peaksOf(xp), power.rows),
   };
-  const returned = returnCheck(input, averages, average, setting.terms.mount);
+  const moved = heat ? averages.map((v, i) => v - heat.shift[i]) : averages;
+  const returned = returnCheck(input, moved, average, setting.terms.mount);
   return {
     ok: true,
     value: {
@@ -91,9 +90,64 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
       smoothedPower: xp,
       pulls,
       returned,
-      averages,
+      heat,
+      averages: moved,
       runs: layout.run,
     },
+  };
+}
+
+interface Intervals {
+  readonly band: GainBand;
+  readonly scalar: (values: readonly number[]) => ScalarGain;
+}
+/** Band and intervals with pulls brought to one start temperature, and without. */
+function intervals(
+  { guard }: ContrastInput,
+  { power, setting, rows }: Ready,
+  heat: ByTemperature | null,
+): Intervals & { readonly plain: Intervals } {
+  const { layout, terms, reduce } = setting;
+  const under = (own: Terms, shift: readonly number[] | null): Intervals => {
+    const down = shift && reduce(shift.map((v) => Float64Array.of(v))).map((row) => row[0]);
+    const curves = down ? rows.map((row, i) => row.map((v) => v - down[i])) : rows;
+    return {
+      band: gainBand(curves, power.rpm, layout, own),
+      scalar: (values) => {
+        const reduced = reduce(values.map((v, i) => Float64Array.of(v - (shift?.[i] ?? 0))));
+        return scalarGain(
+          reduced.map((row) => row[0]),
+          curves,
+          layout,
+          own,
+          guard,
+        );
+      },
+    };
+  };
+  const plain = under(terms, null);
+  if (!heat) return { ...plain, plain };
+  const { band, scalar } = under({ ...terms, temperature: heat.term }, heat.shift);
+  return heat.check?.disagrees
+    ? {
+        band: widerBand(band, plain.band),
+        scalar: (values) => widerScalar(scalar(values), plain.scalar(values)),
+        plain,
+      }
+    : { band, scalar, plain };
+}
+
+function heatResult(
+  { slope, term, check }: ByTemperature,
+  band: GainBand,
+  average: ScalarGain,
+): NonNullable<ContrastResult['startTemperature']> {
+  return {
+    apartK: term.dT,
+    slope: slope.b,
+    variance: term.variance,
+    ...(check ? { own: { slope: check.b, limit: check.limit, disagrees: check.disagrees } } : {}),
+    unadjusted: relativeResult(band, average).bandAverage,
   };
 }
 

@@ -1,5 +1,6 @@
 import type { Guard } from '../base/guard.ts';
 import type { Run } from '../plan/design.ts';
+import type { TemperatureSlope } from '../register/temperature-slope.ts';
 import type { Repeatability } from '../register/repeatability.ts';
 import type { ComparedPull } from './compared-pull.ts';
 
@@ -21,4 +22,6 @@ export interface ContrastInput {
   readonly guard: Guard;
   /** Only the mount variance of it enters an interval. */
   readonly repeatability: Repeatability;
+  /** Slope over the start temperature the plan names; null where it names none. */
+  readonly slope?: TemperatureSlope | null;
 }

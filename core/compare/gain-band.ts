@@ -8,7 +8,7 @@ import { contrastCurve, runResiduals, sumOfSquares } from './contrast.ts';
 import { roughness } from './roughness.ts';
 import { RULE_P, VARIANCE_FLOOR } from '../base/interval-rules.ts';
 import { smoothedVariance } from './smoothing.ts';
-import type { ScatterFlag, Terms } from './terms.ts';
+import { wholeTerms, type ScatterFlag, type Terms } from './terms.ts';
 
 /** The four variances of the contrast, averaged over rpm, of which the largest is used; lp². */
 export interface BandVariances {
@@ -88,7 +88,9 @@ export function gainBand(rows: Rows, rpm: readonly number[], layout: Layout, ter
   const pw = sq.map((own, j) => scale * Math.max(RULE_P.ownShape * own, (sm[j] + sbar) / 2));
   const pm = (terms.mount?.variance ?? 0) * loadOf(weights, layout);
   const pd = terms.driftVariance ?? 0;
-  const u2 = pw.map((value) => value + pm + pd);
+  const whole = wholeTerms(terms);
+  const beside = whole.reduce((sum, term) => sum + term.variance, pm + pd);
+  const u2 = pw.map((value) => value + beside);
   const uc = u2.map(Math.sqrt);
   const rough = roughness(residuals.rows);
   const tau = roughness(
@@ -96,7 +98,10 @@ export function gainBand(rows: Rows, rpm: readonly number[], layout: Layout, ter
     pw.map((value, j) => value / u2[j]),
   );
   const pooling = Math.min(RULE_P.mostPooling, 1 + rough / RULE_P.roughnessScale);
-  const known2 = pm > 0 ? pm ** 2 / (terms.mount?.df ?? Infinity) : 0;
+  const known2 = whole.reduce(
+    (sum, { variance: v, df }) => sum + v ** 2 / df,
+    pm > 0 ? pm ** 2 / (terms.mount?.df ?? Infinity) : 0,
+  );
   const freedom = (own: number): number =>
     u2.reduce((least, value, j) => Math.min(least, value ** 2 / (pw[j] ** 2 / own + known2)), Infinity);
   const df = freedom(pooling * nu);

@@ -1,6 +1,7 @@
 /** What each pull shows by itself: factor, sweep and peaks, read within the range that all analysed pulls cover. */
-import { powerW } from '../base/units.ts';
+import { lp, powerW } from '../base/units.ts';
 import type { TestDefinition } from '../capture/test-definition.ts';
+import type { SensorStarts } from '../correct/starts.ts';
 import type { CorrectedPull } from '../correct/pull-correction.ts';
 import { peakOf } from '../correct/torque-curve.ts';
 import { commonGrid } from './common-grid.ts';
@@ -16,6 +17,9 @@ export interface PullResult {
   /** `atEdge`: the largest value lies at the end of the range, so the peak itself was not reached. */
   readonly peakPower: { readonly kw: number; readonly rpm: number; readonly atEdge: boolean } | null;
   readonly peakTorque: { readonly nm: number; readonly rpm: number; readonly atEdge: boolean } | null;
+  /** Band average, 100·ln of power, and what it started from, °C: what a dyno's slopes are registered from. */
+  readonly averageLp?: number;
+  readonly starts?: SensorStarts;
   readonly excluded?: string;
 }
 
@@ -46,11 +50,21 @@ export function smoothedOwn(
   return { values: out };
 }
 
+const averageIn = (
+  torqueNm: Float64Array,
+  grid: readonly number[],
+  { from, to }: { readonly from: number; readonly to: number },
+): number => {
+  const values = grid.slice(from, to).map((rpm, j) => lp(powerW(torqueNm[from + j], rpm)));
+  return values.reduce((a, b) => a + b, 0) / values.length;
+};
+
 export function pullResults(
   test: TestDefinition,
   grid: readonly number[],
   corrected: ReadonlyMap<string, CorrectedPull>,
   widthRpm: number,
+  startsOf: (pull: string) => SensorStarts,
 ): PullResult[] {
   const analysed = test.pulls.filter((pull) => pull.counted && !pull.excluded && corrected.has(pull.id));
   const common = commonGrid(
@@ -75,6 +89,8 @@ export function pullResults(
         sweep: { fromRpm: own.sweep.fromRpm, toRpm: own.sweep.toRpm, beganRpm: own.sweep.beganRpm },
         peakPower: power ? { kw: power.value / 1000, rpm: power.rpm, atEdge: power.atEdge } : null,
         peakTorque: torque ? { nm: torque.value, rpm: torque.rpm, atEdge: torque.atEdge } : null,
+        ...(within ? { averageLp: averageIn(own.torqueNm, grid, range) } : {}),
+        starts: startsOf(pull.id),
         ...(pull.excluded === undefined ? {} : { excluded: pull.excluded }),
       },
     ];

@@ -106,6 +106,17 @@ export interface ContrastResult {
   readonly torque: AbsoluteResult;
   /** Parts of the variance of the band average, lp², and their shares. */
   readonly budget: readonly { readonly source: string; readonly variance: number; readonly share: number }[];
+  /**
+   * How the arms' start temperatures entered: how much warmer the part's arm started, K; the registered slope, lp/K (0
+   * where none is); what they leave open, lp²; the session's own slope beside it; the result without it, %.
+   */
+  readonly startTemperature?: {
+    readonly apartK: number;
+    readonly slope: number;
+    readonly variance: number;
+    readonly own?: { readonly slope: number; readonly limit: number; readonly disagrees: boolean };
+    readonly unadjusted: ScalarInterval;
+  };
   /** What the shortcuts would have said, % : never publishable. */
   readonly shortcuts: {
     readonly unit: '%';

@@ -1,6 +1,7 @@
 import { tUpperQuantile } from '../base/distributions.ts';
 import { welchSatterthwaite } from '../base/welch-satterthwaite.ts';
 import { contrastWeights, type Layout } from '../plan/contrast-weights.ts';
+import type { KnownVariance } from '../register/repeatability.ts';
 import { armRatio, type ArmRatio } from './arm-ratio.ts';
 import { armSplit, type ArmSplit } from './arm-split.ts';
 import type { Rows } from './common-grid.ts';
@@ -8,11 +9,11 @@ import { runResiduals } from './contrast.ts';
 import { loadOf } from './gain-band.ts';
 import { RULE_S, VARIANCE_FLOOR } from '../base/interval-rules.ts';
 import type { Guard } from '../base/guard.ts';
-import type { ScatterFlag, Terms } from './terms.ts';
+import { wholeTerms, type ScatterFlag, type Terms } from './terms.ts';
 
 /** One part of the uncertainty: its variance in lp² and its degrees of freedom. */
 export interface VariancePart {
-  readonly source: 'repeatability' | 'mount' | 'drift';
+  readonly source: 'repeatability' | 'mount' | 'drift' | 'start temperature' | 'day';
   readonly variance: number;
   readonly df: number;
 }
@@ -82,11 +83,11 @@ export function scalarGain(
   const pm = (terms.mount?.variance ?? 0) * loadOf(weights, layout);
   const pd = terms.driftVariance ?? 0;
   const dm = terms.mount?.df ?? Infinity;
-  const candidates = raw.map(({ name, variance: own, df }): Candidate => {
-    const variance = Math.max(own, floor) * split.guard ** 2;
-    const { u2, nu } = welchSatterthwaite([variance, pm, pd], [df, dm, Infinity]);
-    const [uc, t] = [Math.sqrt(u2), tUpperQuantile(terms.alpha, nu)];
-    return { name, variance, df, uc, dfEffective: nu, t, half: t * uc };
+  const whole = wholeTerms(terms);
+  const beside = [{ variance: pm, df: dm }, { variance: pd, df: Infinity }, ...whole];
+  const candidates = raw.map((one) => {
+    const variance = Math.max(one.variance, floor) * split.guard ** 2;
+    return candidate({ ...one, variance }, beside, terms.alpha);
   });
   const used = candidates.reduce((widest, c) => (c.half > widest.half ? c : widest));
   const d = weights.reduce((sum, c, i) => sum + c * values[i], 0);
@@ -110,8 +111,22 @@ export function scalarGain(
       { source: 'repeatability', variance: used.variance, df: used.df },
       { source: 'mount', variance: pm, df: dm },
       { source: 'drift', variance: pd, df: Infinity },
+      ...named('start temperature', terms.temperature),
+      ...named('day', terms.day),
     ],
   };
+}
+
+const named = (source: VariancePart['source'], term: KnownVariance | undefined): VariancePart[] =>
+  term ? [{ source, variance: term.variance, df: term.df }] : [];
+
+function candidate(own: Raw, beside: readonly KnownVariance[], alpha: number): Candidate {
+  const { u2, nu } = welchSatterthwaite(
+    [own.variance, ...beside.map((term) => term.variance)],
+    [own.df, ...beside.map((term) => term.df)],
+  );
+  const [uc, t] = [Math.sqrt(u2), tUpperQuantile(alpha, nu)];
+  return { ...own, uc, dfEffective: nu, t, half: t * uc };
 }
 
 type Raw = Pick<Candidate, 'name' | 'variance' | 'df'>;

@@ -15,6 +15,7 @@ import { withFuelRate } from './fuel-rate.ts';
 import { pullLog, type PullLog } from './pull-log.ts';
 import { correctPull, type CorrectedPull } from './pull-correction.ts';
 import type { Applied } from './standards.ts';
+import { sensorStarts, startsOf, type SensorStarts } from './starts.ts';
 import { rpmGrid } from './torque-curve.ts';
 
 /** What is odd about a file: of a pull that is used, or why one that is not counted cannot be. */
@@ -36,6 +37,8 @@ export interface PreparedTest {
   readonly corrected: ReadonlyMap<string, CorrectedPull>;
   /** What the logs of the pulls that are used say of the engine. */
   readonly logs: ReadonlyMap<string, PullLog>;
+  /** What each pull started from, by the sensors arms may be compared by. */
+  readonly starts: ReadonlyMap<string, SensorStarts>;
   readonly remarks: readonly FileRemark[];
   /** Samples of pulls that do not look like readings. */
   readonly doubts: readonly PullDoubt[];
@@ -62,6 +65,7 @@ export function prepareTest(
   const air = new Map<string, AirState>();
   const corrected = new Map<string, CorrectedPull>();
   const logs = new Map<string, PullLog>();
+  const starts = new Map<string, SensorStarts>();
   const remarks: FileRemark[] = [];
   const doubts: PullDoubt[] = [];
   const said = (pull: TestPull, error: unknown): void => {
@@ -90,6 +94,7 @@ export function prepareTest(
       const correction = { standard: test.standard, school };
       const curve = correctPull(file, state, engine, correction, appliedOf(pull), grid, stepRpm);
       corrected.set(pull.id, curve);
+      starts.set(pull.id, sensorStarts(startsOf(file, curve.sweep), pull.air?.temperatureC));
       if (isWanted(pull)) logs.set(pull.id, pullLog(file, curve, grid, stepRpm));
       doubts.push(...doubtsIn(file, curve.sweep).map((doubt) => ({ ...doubt, pull: pull.id })));
       remarks.push(...remarksOn(pull, file));
@@ -97,7 +102,7 @@ export function prepareTest(
       said(pull, error);
     }
   }
-  return { grid, engine, files, air, corrected, logs, remarks, doubts };
+  return { grid, engine, files, air, corrected, logs, starts, remarks, doubts };
 }
 
 const isWanted = (pull: TestPull): boolean => pull.counted && !pull.excluded;

@@ -3,17 +3,17 @@ import type { Quantity } from '../base/quantities.ts';
 import { ENGINE_CHANNELS, QUANTITY_NAMES } from '../base/quantities.ts';
 import type { BoostedSchool, Engine, Standard } from '../base/standards.ts';
 import { lp } from '../base/units.ts';
-import { median } from '../base/robust.ts';
 import type { AirReading } from '../capture/air-reading.ts';
 import { doubtsIn } from '../capture/doubts/doubts-in.ts';
 import type { PullFile } from '../capture/pull-file-types.ts';
 import type { ChannelSummary, RecordingSummary } from '../capture/session/recording-summary.ts';
-import { findSweep, type Sweep } from '../capture/sweep.ts';
+import { findSweep } from '../capture/sweep.ts';
 import { airState } from './air.ts';
 import { correctPull } from './pull-correction.ts';
 import { appliedFactor, correctionFactor } from './standards.ts';
 import { hollowIn } from './hollow.ts';
 import { slipIn } from './speed-ratio.ts';
+import { startsOf } from './starts.ts';
 import { curveReader, rpmGrid } from './torque-curve.ts';
 
 export interface SummariseAs {
@@ -26,7 +26,6 @@ export interface SummariseAs {
   /** Samples that were lost on the way. */ readonly lost: number;
 }
 
-const STARTS: readonly Quantity[] = ['intakeAirTemperature', 'coolantTemperature', 'oilTemperature'];
 /** Channels that never stand still in a sweep: one that does is stuck. */
 const MOVES: ReadonlySet<Quantity> = new Set(['lambda', 'manifoldPressure', 'massAirFlow', 'fuelFlow']);
 const fixed = (value: number, digits: number): number => Number(value.toFixed(digits));
@@ -129,22 +128,4 @@ function channelSummary(
     mostRpm: Math.round(rpm[most]),
     stuck: moves && values[least] === values[most],
   };
-}
-
-/** Means before the throttle is opened: of the first second, or of what there is. */
-function startsOf(file: PullFile, sweep: Sweep): RecordingSummary['starts'] {
-  const first = sweep.indices[0];
-  const t = file.channels.time;
-  const starts: Partial<Record<Quantity, number>> = {};
-  for (const quantity of STARTS) {
-    const values = file.channels[quantity];
-    if (!values) continue;
-    const before: number[] = [];
-    for (let i = 0; i < Math.max(1, first); i++) {
-      if (t && t[i] - t[0] > 1) break;
-      if (Number.isFinite(values[i])) before.push(values[i]);
-    }
-    if (before.length > 0) starts[quantity] = fixed(median(before), 2);
-  }
-  return starts;
 }

@@ -8,13 +8,21 @@ import { schoolFor, type BoostedSchool, type Standard } from '../base/standards.
 import { powerW } from '../base/units.ts';
 import type { PullFile } from '../capture/pull-file-types.ts';
 import { baselineOf, type TestDefinition } from '../capture/test-definition.ts';
-import { compareTest, type ComparedPair, type CurvePull } from '../compare/compare-test.ts';
+import { pairsBetween, pairTold, type BetweenArms } from '../compare/between-arms.ts';
+import {
+  compareTest,
+  type ComparedPair,
+  type ContrastPair,
+  type CurvePull,
+} from '../compare/compare-test.ts';
 import { HISTORY_DF_CAP } from '../compare/history-prior.ts';
+import { NO_SLOPE } from '../compare/start-temperature.ts';
 import { pullResults, smoothedOwn, type PullResult, type PullCurve } from '../compare/pull-results.ts';
-import type { Contrast, RefusedContrast } from '../compare/result.ts';
+import type { Contrast, Refusal, RefusedContrast } from '../compare/result.ts';
 import type { AirState } from '../correct/air.ts';
 import { prepareTest, type PreparedTest } from '../correct/prepare-test.ts';
 import type { Metric } from '../plan/metrics.ts';
+import type { TemperatureSlope } from '../register/temperature-slope.ts';
 import type { KnownVariance, Repeatability } from '../register/repeatability.ts';
 import { withAnswers } from './answered.ts';
 import { told, type Finding } from './finding.ts';
@@ -36,6 +44,8 @@ export interface TestResult {
   readonly policy: string;
   readonly pulls: readonly PullResult[];
   readonly contrasts: readonly (Contrast | RefusedContrast)[];
+  /** Parts against each other, where there are several. */
+  readonly between?: BetweenArms;
   readonly findings: readonly Finding[];
   readonly grade: Grade;
   readonly verdict: Verdict;
@@ -62,6 +72,8 @@ interface Settings {
   readonly school: BoostedSchool;
   readonly metrics: readonly Metric[];
   readonly repeatability: Repeatability;
+  /** Slope that arms are compared by; null where the plan names no start temperature. */
+  readonly slope: TemperatureSlope | null;
 }
 
 /**
@@ -92,8 +104,15 @@ export function analyseTest(
       smoothingRpm: settings.smoothingRpm,
       confidence: settings.confidence,
       policy: policy.version,
-      pulls: pullResults(test, prepared.grid, prepared.corrected, settings.smoothingRpm),
+      pulls: pullResults(
+        test,
+        prepared.grid,
+        prepared.corrected,
+        settings.smoothingRpm,
+        (pull) => prepared.starts.get(pull) ?? {},
+      ),
       contrasts: compared.map(contrastOf),
+      ...between(test, baseline, prepared, settings, policy),
       findings,
       ...outcome(
         parts.map(({ id, product }) => ({
@@ -119,6 +138,7 @@ const settingsOf = (test: TestDefinition, policy: Policy): Settings => ({
   school: schoolOf(test, policy),
   metrics: test.metrics?.length ? test.metrics : [test.metric ?? 'upTo'],
   repeatability: cappedHistory(test.repeatability ?? {}),
+  slope: test.startTemperature ? (test.startTemperature.slope ?? NO_SLOPE) : null,
 });
 
 /** Every part against the baseline: several parts pay for their number, and so do several metrics. */
@@ -132,6 +152,29 @@ function compareParts(
   const pairs = test.arms
     .filter((arm) => arm.id !== baseline)
     .map((arm) => ({ arm: arm.id, against: baseline }));
+  return comparePairs(test, pairs, prepared, settings, policy);
+}
+
+function between(
+  test: TestDefinition,
+  baseline: string,
+  prepared: PreparedTest,
+  settings: Settings,
+  policy: Policy,
+): Pick<TestResult, 'between'> {
+  const asked = pairsBetween(test, baseline);
+  if (!asked) return {};
+  const compared = comparePairs(test, asked.pairs, prepared, settings, policy);
+  return { between: { kind: asked.kind, pairs: compared.map((one) => pairTold(one, inWords)) } };
+}
+
+function comparePairs(
+  test: TestDefinition,
+  pairs: readonly ContrastPair[],
+  prepared: PreparedTest,
+  settings: Settings,
+  policy: Policy,
+): ComparedPair[] {
   return compareTest(
     { pulls: curvePulls(test, prepared), grid: prepared.grid, stepRpm: test.band.stepRpm },
     pairs,
@@ -140,15 +183,18 @@ function compareParts(
       alpha: (1 - settings.confidence) / 2 / pairs.length / settings.metrics.length,
       drift: settings.drift,
       driftBound: test.model?.driftBound ?? policy.driftBoundLpPerPull,
-      bracketed: pairs.length > 1,
+      // Between two parts, or with several, drift does not cancel.
+      bracketed: test.arms.length > 2,
       guard: test.guard ?? policy.guard,
       repeatability: settings.repeatability,
+      slope: settings.slope,
     },
   );
 }
 
-const curvePulls = (test: TestDefinition, { grid, corrected }: PreparedTest): CurvePull[] =>
+const curvePulls = (test: TestDefinition, { grid, corrected, starts }: PreparedTest): CurvePull[] =>
   test.pulls.map((pull) => ({
+    startC: test.startTemperature && starts.get(pull.id)?.[test.startTemperature.sensor],
     id: pull.id,
     arm: pull.arm,
     order: pull.order,
@@ -159,8 +205,9 @@ const curvePulls = (test: TestDefinition, { grid, corrected }: PreparedTest): Cu
     torqueNm: corrected.get(pull.id)?.torqueNm ?? new Float64Array(grid.length).fill(NaN),
   }));
 
+const inWords = (refusal: Refusal): string => told(refused(refusal)).message;
 function contrastOf({ outcome: one, withExcluded }: ComparedPair): Contrast | RefusedContrast {
-  if (!one.ok) return { ...one.refused, message: told(refused(one.refused)).message };
+  if (!one.ok) return { ...one.refused, message: inWords(one.refused) };
   return { ...one.value.result, ...(withExcluded ? { withExcluded: withExcluded.result } : {}) };
 }
 

@@ -17,6 +17,7 @@ export type GateName =
   | 'engine state'
   | 'safe mixture'
   | 'log agrees'
+  | 'start temperatures'
   | 'effect'
   | 'losses told'
   | 'accounted'

@@ -9,6 +9,7 @@ import type { Refusal } from '../compare/result.ts';
 import type { CorrectedPull } from '../correct/pull-correction.ts';
 import { needsAir, type FileRemark, type PreparedTest } from '../correct/prepare-test.ts';
 import type { Metric } from '../plan/metrics.ts';
+import type { TemperatureSlope } from '../register/temperature-slope.ts';
 import type { Repeatability } from '../register/repeatability.ts';
 import { found, quoted, told, type Finding, type Found, type GateName } from './finding.ts';
 import { accountedGate } from './gates/accounted.ts';
@@ -31,6 +32,7 @@ import { safeMixtureGate } from './gates/safe-mixture.ts';
 import { sameGear } from './gates/same-gear.ts';
 import { sweepGate } from './gates/same-sweep.ts';
 import { armScatterGate } from './gates/scatter-of-the-arms.ts';
+import { startTemperaturesGate, type StartFacts } from './gates/start-temperatures.ts';
 import { warmUpGate } from './gates/warm-up.ts';
 
 export interface Facts {
@@ -42,6 +44,7 @@ export interface Facts {
   /** Nothing took the air out where boosted engines are not corrected. */ readonly school: BoostedSchool;
   /** The dyno's history as a session is held against it. */
   readonly repeatability: Repeatability;
+  readonly slope: TemperatureSlope | null;
   readonly policy: Policy;
 }
 
@@ -58,7 +61,7 @@ export function judgeTest(facts: Facts): Finding[] {
       const about = several ? one.pair.arm : undefined;
       return contrastFindings(facts, one).map((f) => told(f, about));
     }),
-    ...shiftedByHand(test).map((f) => told(f)),
+    ...placedLoosely(test).map((f) => told(f)),
     ...sameGear(loggedPulls(test, prepared)).map((f) => told(f)),
     ...safeMixtureGate(loggedPulls(test, prepared), prepared.grid, test.engine).map((f) => told(f)),
     ...accountedGate(leftOut(test, prepared)).map((f) => told(f)),
@@ -115,6 +118,7 @@ function contrastFindings(facts: Facts, { pair, outcome, withExcluded }: Compare
     repeatabilityGate(value, repeatability, policy),
     factorGate(byArm, facts.school === 'do not correct' ? 'none' : facts.test.standard, policy),
     sweepGate(value, facts.prepared.grid, [...byArm.values()].flat(), policy),
+    ...startTemperaturesGate(value, startFacts(facts)),
     ...engineFindings(facts, value, pair),
     effectGate(both, facts.metrics),
     lossesGate(both),
@@ -123,19 +127,28 @@ function contrastFindings(facts: Facts, { pair, outcome, withExcluded }: Compare
   ];
 }
 
-/** Logs that somebody shifted otherwise than the engine speeds would: what they say may be of another moment. */
-function shiftedByHand({ pulls }: TestDefinition): Found[] {
-  const shifted = pulls.filter((pull) => pull.counted && !pull.excluded && pull.log?.byHand);
-  return shifted.length > 0
-    ? [
-        found(
-          'engine state',
-          'caution',
-          'LOG_SHIFTED_BY_HAND',
-          shifted.map((pull) => pull.id),
-        ),
-      ]
-    : [];
+const startFacts = ({ test, prepared, slope }: Facts): StartFacts => ({
+  named: test.startTemperature?.sensor ?? null,
+  slope,
+  startsOf: (pull) => prepared.starts.get(pull) ?? {},
+});
+
+/** Logs that lie otherwise than the engine speeds would have them: what they say may be of another moment. */
+function placedLoosely({ pulls }: TestDefinition): Found[] {
+  const used = pulls.filter((pull) => pull.counted && !pull.excluded);
+  const [shifted, byClock] = [used.filter((p) => p.log?.byHand), used.filter((p) => p.log?.byClock)];
+  const tell = (code: 'LOG_SHIFTED_BY_HAND' | 'LOG_BY_CLOCK', which: typeof used): Found[] =>
+    which.length > 0
+      ? [
+          found(
+            'engine state',
+            'caution',
+            code,
+            which.map((pull) => pull.id),
+          ),
+        ]
+      : [];
+  return [...tell('LOG_SHIFTED_BY_HAND', shifted), ...tell('LOG_BY_CLOCK', byClock)];
 }
 
 /** Pulls that are used, with what their logs say. */

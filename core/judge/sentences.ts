@@ -4,6 +4,7 @@ import { grouped } from '../base/grouped.ts';
 import { QUANTITY_NAMES, type Quantity } from '../base/quantities.ts';
 import { signed } from '../base/signed.ts';
 import { shownGain, shownUpper } from '../base/rounding.ts';
+import type { StartSensor } from '../register/temperature-slope.ts';
 import { STANDARD_NAMES, type Standard } from '../base/standards.ts';
 import type { Departure } from '../capture/session/next-place.ts';
 import type { SettingChange } from '../capture/session/session-record.ts';
@@ -20,6 +21,15 @@ const fixed = (value: number, digits: number): string => value.toFixed(digits).r
 const channelName = (quantity: Quantity): string =>
   quantity === 'lambda' ? 'mixture (λ)' : QUANTITY_NAMES[quantity];
 const sentenceCase = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+const SENSOR_WORDS: Readonly<Record<StartSensor, string>> = {
+  coolant: 'the coolant',
+  oil: 'the oil',
+  'cell air': 'the air of the cell',
+};
+const kelvin = (apart: number): string => `${Math.abs(apart).toFixed(1)} K`;
+/** What a difference of temperature is worth by the registered slope. */
+const worth = (effect: number | null): string =>
+  effect === null ? '' : `, by the dyno’s own slope worth ${effect.toFixed(2)} %`;
 const pct = (share: number, digits = 1): string => (100 * share).toFixed(digits);
 
 const WHY = {
@@ -27,6 +37,7 @@ const WHY = {
   asDone: 'What was done outranks what was planned.',
   setting: 'Another hood, fan, fuel or tyre pressure moves the reading as a part does.',
   design: 'The order of the arms decides whether a slow change of car or cell can pass for a gain.',
+  warm: 'A warmer engine reads less: arms that started unequally warm make a gain, or hide one.',
   mounting: 'Strapping a car down again moves the reading by about as much as a small part gives.',
   warmUp: 'The first pulls after a start or a swap still adapt; only equal warm-up in every run cancels it.',
   repeats: 'Without repeats nobody can tell a gain from scatter.',
@@ -66,6 +77,7 @@ const repeatability = because(WHY.repeatability);
 const factor = because(WHY.factor);
 const uncorrected = because(WHY.uncorrected);
 const sweep = because(WHY.sweep);
+const warm = because(WHY.warm);
 const engine = because(WHY.engine);
 const harm = because(WHY.harm);
 const flow = because(WHY.flow);
@@ -504,6 +516,31 @@ export const SENTENCES = {
     engine(
       `The log of ${pulls.join(', ')} was shifted by hand, otherwise than its engine speed would have it.`,
       'Join the log that was recorded with the pull, and leave the shift as it is found.',
+    ),
+  STARTED_ALIKE: (sensor: StartSensor, apart: number, effect: number | null) =>
+    warm(`The arms started ${kelvin(apart)} apart by ${SENSOR_WORDS[sensor]}${worth(effect)}.`),
+  STARTED_UNEQUALLY_WARM: (sensor: StartSensor, apart: number, effect: number | null) =>
+    warm(
+      `The part’s arm started ${kelvin(apart)} ${apart < 0 ? 'colder' : 'warmer'} by ${SENSOR_WORDS[sensor]}${worth(effect)}.`,
+      'Wait for the same start temperature before every pull, and repeat the pulls that began unlike the others.',
+    ),
+  START_TEMPERATURE_NOT_RECORDED: (sensor: StartSensor | null, pulls: readonly string[]) =>
+    warm(
+      sensor === null
+        ? 'Neither coolant nor oil temperature is logged in every pull: whether the arms started equally warm is not known.'
+        : `By ${SENSOR_WORDS[sensor]} it is not known what ${pulls.join(', ')} started from: nothing is adjusted.`,
+      'Log the coolant or oil temperature with every pull, and name it in the plan.',
+    ),
+  TEMPERATURE_SLOPE_DISAGREES: (sensor: StartSensor, own: number, registered: number) =>
+    warm(
+      `By ${SENSOR_WORDS[sensor]} this session loses ${signed(-own, 2)} % a kelvin, the dyno’s past ones ${signed(-registered, 2)} %: ` +
+        'the smaller of the results with and without the slope is claimed.',
+      'Look whether the sensor is the same and sits where it did.',
+    ),
+  LOG_BY_CLOCK: (pulls: readonly string[]) =>
+    engine(
+      `The log of ${pulls.join(', ')} has no engine speed and lies by the clocks of both files, which are right to about a second.`,
+      'Log the engine speed with it: then it is seen which moment of the pull it tells of.',
     ),
   OTHER_GEAR: (pulls: readonly { id: string; share: number }[]) =>
     setting(

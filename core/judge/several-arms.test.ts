@@ -91,6 +91,7 @@ describe('several parts between two baselines', () => {
         'repeatability',
         'factor',
         'same sweep',
+        'start temperatures',
         'engine state',
         'log agrees',
         'effect',

@@ -12,6 +12,8 @@ export interface Layout {
   readonly order: readonly number[];
   /** Whether a straight line in order is fitted beside the arms. */
   readonly covariate: boolean;
+  /** Which of several sessions each pull is of; left out: one session. Each session's own contrast counts alike. */
+  readonly session?: readonly number[] | undefined;
 }
 
 const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;
@@ -19,13 +21,15 @@ const mean = (values: readonly number[]): number => values.reduce((a, b) => a + 
 /**
  * Weights c with d(r) = Σ c_i·x_i(r). Plain: +1/nB on part pulls, −1/nA on baseline pulls. With the
  * order covariate: the row "arm" of (XᵀX)⁻¹Xᵀ for X = [1, arm, order − mean], found by taking the
- * other columns out of "arm" first (Frisch-Waugh).
+ * other columns out of "arm" first (Frisch-Waugh). Of several sessions it is the mean of their plain contrasts.
  */
 export function contrastWeights({
   arm,
   order,
   covariate,
-}: Pick<Layout, 'arm' | 'order' | 'covariate'>): number[] {
+  session,
+}: Pick<Layout, 'arm' | 'order' | 'covariate' | 'session'>): number[] {
+  if (session && !covariate) return overSessions(arm, session);
   const nB = arm.filter((a) => a === 1).length;
   const nA = arm.length - nB;
   if (!covariate) return arm.map((a) => (a === 1 ? 1 / nB : -1 / nA));
@@ -43,6 +47,14 @@ export function contrastWeights({
     );
   }
   return rest.map((value) => value / scale);
+}
+
+function overSessions(arm: Layout['arm'], session: readonly number[]): number[] {
+  const K = new Set(session).size;
+  return arm.map((a, i) => {
+    const alike = arm.filter((other, k) => other === a && session[k] === session[i]).length;
+    return (a === 1 ? 1 : -1) / (K * alike);
+  });
 }
 
 /** Σ over mountings of (sum of contrast weights in the mounting)²: how much a mounting's own level enters the contrast. */

@@ -14,6 +14,8 @@ const FIELDS: PlanFields = {
   smoothingRpm: 200,
   confidence: 0.95,
   guard: 'strict',
+  startSensor: null,
+  startSlope: null,
   boostedSchool: 'correct',
   driftBound: 0.3,
   metrics: ['upTo'],

@@ -9,6 +9,8 @@ import { STANDARD_NAMES, type BoostedSchool, type Standard } from '../base/stand
 import type { Difference, LedgerChange } from '../register/ledger.ts';
 import type { Amendable } from './amendment.ts';
 import type { Control } from './controls.ts';
+import type { StartSensor } from '../register/temperature-slope.ts';
+import type { PlannedSlope } from './planned-slope.ts';
 import { METRIC_NAMES, type Metric } from './metrics.ts';
 
 export const PLAN_FORMAT = 'evidentia-plan/2';
@@ -26,6 +28,9 @@ export interface PlanFields {
   readonly confidence: number;
   readonly guard: Guard;
   readonly boostedSchool: BoostedSchool;
+  /** The start temperature by which arms are compared, and its slope as it was registered at the lock. */
+  readonly startSensor: StartSensor | null;
+  readonly startSlope: PlannedSlope | null;
   readonly driftBound: number;
   readonly metrics: readonly Metric[];
   readonly protocol: string;

@@ -1,6 +1,7 @@
 /** From a contrast to what may be said: value, interval, wording, conditions, disclosures. */
 import { grouped } from '../base/grouped.ts';
 import { atMostRounded, CLAIM_STEP, claimRounded, roundDownTo, type ClaimUnit } from '../base/rounding.ts';
+import { signed as difference } from '../base/signed.ts';
 import { correctionWords, STANDARD_NAMES } from '../base/standards.ts';
 import { DISPLAY_UNITS } from '../base/units.ts';
 import type { ContrastResult, Interval } from '../compare/result.ts';
@@ -152,10 +153,22 @@ const answeredTexts = ({ findings }: TestResult, arm: string): string[] =>
       : [],
   );
 
+/** Where pulls were brought to one start temperature, what it moved is told. */
+function adjustedTexts({ startTemperature: heat }: ContrastResult): string[] {
+  if (!heat || heat.slope === 0) return [];
+  const { apartK, slope, unadjusted: u } = heat;
+  const [gain, lower, upper] = [u.gain, u.lower, u.upper].map((v) => difference(v, 1));
+  return [
+    `Compared at one start temperature by the dyno’s own slope (${difference(slope, 2)} % a kelvin): the part started ` +
+      `${Math.abs(apartK).toFixed(1)} K ${apartK < 0 ? 'colder' : 'warmer'}; without it the average is ${gain} % (${lower} to ${upper}).`,
+  ];
+}
+
 function disclosuresOf(result: TestResult, contrasts: readonly ContrastResult[]): string[] {
   return [
     ...lossTexts(contrasts),
     ...answeredTexts(result, contrasts[0].arm),
+    ...adjustedTexts(contrasts[0]),
     ...(contrasts.length > 1
       ? [
           'A pull was excluded for a recorded cause; the smaller of the results with and without it is claimed.',

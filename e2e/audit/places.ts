@@ -71,6 +71,7 @@ export async function places(request: APIRequestContext): Promise<Place[]> {
       place(`options: ${step}`, `${test(15)}/${step}`, MANAGER),
     ),
     place('run sheet', `${test(3)}/run-sheet`, HOUSE),
+    place('bench', `${test(13)}/bench`, HOUSE),
     place('new test', '/tests/new', MANAGER),
     place('edit plan', `${test(9)}/plan/edit`, MANAGER),
     place('coverage', '/coverage', HOUSE),

@@ -295,6 +295,51 @@ describe('a session at the dyno', () => {
         body: { kind: 'fitted', arm, minutes: 20, difficulty: null, tools: '', broke: '', renewed: '' },
       });
     ok((await fitted('stock')).status);
+    const renewed = (id: string, saidAt: string) =>
+      operator('POST', path('/entries'), {
+        id,
+        saidAt,
+        body: {
+          ...{
+            kind: 'fitted',
+            arm: 'stock',
+            minutes: 5,
+            difficulty: null,
+            tools: '',
+            broke: '',
+            renewed: '',
+          },
+          service: ['air filter', 'oil'],
+        },
+      });
+    // Sent twice, from a tablet whose clock is a year ahead: once in the ledger, and not in the future.
+    const entry = randomUUID();
+    for (let k = 0; k < 2; k++) ok((await renewed(entry, '2027-11-10T09:31:00Z')).status);
+    const { rows } = await app.pool.query<{ change: object; at: Date; note: string }>(
+      `select change, at, note from vehicle_ledger where vehicle_id = (select vehicle_id from tests where id = $1)
+       and note like 'Written at the bench%' order by change->>'item'`,
+      [testId],
+    );
+    expect(rows.map((r) => r.change)).toEqual([
+      { kind: 'service', item: 'air filter' },
+      { kind: 'service', item: 'oil' },
+    ]);
+    expect(rows[0].note).toMatch(/^Written at the bench, test \d+, with “.+”\.$/);
+    expect(rows[0].at.getTime()).toBeLessThan(Date.parse('2027-01-01'));
+    // One that was “done” years ago is of this session all the same: nobody freshens a car's past from the bench.
+    ok((await renewed(randomUUID(), '2019-01-01T08:00:00Z')).status);
+    const { rows: times } = await app.pool.query<{ early: number }>(
+      `select count(*)::int as early from vehicle_ledger l where note like 'Written at the bench%'
+       and at < (select min(opened_at) from bench_sessions where test_id = $1)`,
+      [testId],
+    );
+    expect(times[0].early).toBe(0);
+    // Each stands in the trail, once.
+    const { rows: trail } = await app.pool.query<{ n: number }>(
+      `select count(*)::int as n from audit_entries where action = 'wrote at the bench' and subject_id = $1`,
+      [testId],
+    );
+    expect(trail[0].n).toBe(3);
     // Nobody asks for them here: all are begun at the dyno, and the part is never fitted.
     const socket = connect(bench.devices.dyno.port, '127.0.0.1');
     for (let k = 0; k < 3; k++) {

@@ -170,6 +170,7 @@ describe('many files at once', () => {
       { isThere: () => Promise.resolve() } as never,
       undefined as never,
       undefined as never,
+      undefined as never,
       uploads,
     ).find((r) => r.path === '/tests/:testId/pulls/:pullId/file' && r.method === 'post')!;
     let end = (): void => undefined;

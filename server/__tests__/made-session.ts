@@ -6,7 +6,13 @@ import type { TestDetail } from '../../contract/overview.ts';
 import type { Claim } from '../../contract/publish/claim.ts';
 import type { Ask, TestApp } from './app.ts';
 
-export function madeSession(seed: number, percent = 7, order = ['stock', 'part', 'stock']) {
+/** @param more what else a scenario may say */
+export function madeSession(
+  seed: number,
+  percent = 7,
+  order = ['stock', 'part', 'stock'],
+  more: Record<string, unknown> = {},
+) {
   const session = simulateSession(
     ScenarioSchema.parse({
       format: 'evidentia-scenario/1',
@@ -20,6 +26,7 @@ export function madeSession(seed: number, percent = 7, order = ['stock', 'part',
         { id: 'part', role: 'part', effect: [{ kind: 'constant', percent }] },
       ],
       protocol: { order },
+      ...more,
     }),
   );
   const textOf = (label: string): string => session.files.find((f) => f.path === `pulls/${label}.csv`)!.text;

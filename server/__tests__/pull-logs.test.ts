@@ -115,6 +115,47 @@ describe('a log as a file of its own', () => {
     expect((await operator<PullLogShown>('GET', path(id, of('p2').id))).body.foundOffsetS).toBeNull();
   });
 
+  it('without engine speed lies by the clocks of both files, and the judgement says so', async () => {
+    const recorded = '# Recorded: 2026-11-12T10:00:03';
+    const own = madeSession(203);
+    const clocked = {
+      ...own,
+      bytesOf: (label: string) => new TextEncoder().encode(`${recorded}\n${own.textOf(label)}`),
+    };
+    const id = await measuredTest(app, { manager, operator }, clocked);
+    const p1 = (await detailOf(manager, id)).pulls.find((p) => p.label === 'p1')!;
+    const log = (head: string) =>
+      new TextEncoder().encode(
+        [
+          head,
+          'Time (s),Lambda',
+          ...Array.from({ length: 300 }, (_, i) => `${i / 20},${0.8 + i / 5000}`),
+          '',
+        ].join('\n'),
+      );
+    expect(
+      (
+        await operator<{ error?: { code: string } }>(
+          'POST',
+          `${path(id, p1.id)}?name=l.csv`,
+          log('# No: clock'),
+        )
+      ).body.error?.code,
+    ).toBe('NO_ENGINE_SPEED');
+    const joined = await operator<PullLogShown>('POST', `${path(id, p1.id)}?name=l.csv`, log(recorded));
+    expect(joined.status).toBe(201);
+    expect(joined.body).toMatchObject({ correlation: null, log: { t: [], rpm: [] } });
+    expect(joined.body.foundOffsetS).not.toBeNull();
+    expect(await codes(id)).toContain('LOG_BY_CLOCK');
+    expect((await detailOf(manager, id)).pulls.find((p) => p.id === p1.id)!.log).toMatchObject({
+      byClock: true,
+    });
+    expect((await operator('PUT', path(id, p1.id), { offsetS: 40 })).status).toBe(204);
+    const after = await codes(id);
+    expect(after).toContain('LOG_SHIFTED_BY_HAND');
+    expect(after).not.toContain('LOG_BY_CLOCK');
+  });
+
   it('cannot be changed behind the history of its pull', async () => {
     await expect(app.pool.query('update pull_logs set offset_s = 1')).rejects.toThrow(/superseded/);
     await expect(app.pool.query('delete from pull_logs')).rejects.toThrow(/superseded/);

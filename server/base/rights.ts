@@ -43,6 +43,7 @@ export const REMOVED = [
   'pulls',
   'sign_in_tries',
   'test_arms',
+  'upload_parts',
   'web_sessions',
 ] as const;
 /** Kept by triggers beside the records they follow from; the application reads them. */

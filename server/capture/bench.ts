@@ -4,7 +4,7 @@
  */
 import { and, asc, eq, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
-import type { BeginRequest, Bench, EntryRequest } from '../../contract/capture/bench.ts';
+import type { BeginRequest, Bench, EntryBody, EntryRequest } from '../../contract/capture/bench.ts';
 import { dayAt } from '../../core/base/site-time.ts';
 import { recordAudit } from '../base/audit.ts';
 import type { Queryable } from '../base/db.ts';
@@ -14,6 +14,7 @@ import { conflict, notFound } from '../base/refusals.ts';
 import { armsOf } from '../plan/arms.ts';
 import { findTest, namesOf, type TestRow } from '../plan/repository.ts';
 import { sheetOf } from './repository.ts';
+import { writeLedger } from '../register/ledger-write.ts';
 import { kept, keptDeep } from '../register/references.ts';
 import { dynoDevices } from '../register/tables.ts';
 import {
@@ -65,6 +66,30 @@ export function createBenchService({ db, now, newId }: Needs) {
     if (!row) throw notFound('recording');
     return row;
   };
+
+  /** What was renewed with an arm stays on the car when the arm has gone: its ledger says so from then on. */
+  async function tellLedger(
+    tx: Queryable,
+    person: Person,
+    { test }: TestRow,
+    { arm, service = [] }: Extract<EntryBody, { kind: 'fitted' }>,
+    { session, saidAt }: { readonly session: SessionRow; readonly saidAt: string },
+  ): Promise<void> {
+    // It was done in this session, whatever a tablet's clock says: neither in the future nor years ago.
+    const end = session.closedAt ?? now();
+    const said = Math.min(Math.max(Date.parse(saidAt), session.openedAt.getTime()), end.getTime());
+    const at = new Date(said).toISOString();
+    const label = (await armsOf(tx, test.id)).find((a) => a.key === arm)?.label ?? arm;
+    const note = `Written at the bench, test ${test.number}, with “${label}”.`;
+    for (const item of service)
+      await writeLedger(tx, { now, newId }, person, test.vehicleId, {
+        at,
+        odometerKm: null,
+        note,
+        change: { kind: 'service', item },
+        supersedes: null,
+      });
+  }
 
   return {
     /** Throws when this person has no such test. */
@@ -226,7 +251,7 @@ export function createBenchService({ db, now, newId }: Needs) {
 
     /** Keeps what the operator wrote. The same entry sent again, from a device that was away, is here already. */
     async enter(person: Person, testId: string, entry: EntryRequest): Promise<void> {
-      await findTest(db, testId, person);
+      const row = await findTest(db, testId, person);
       await db.transaction(async (tx) => {
         // What was typed before the session was closed may arrive after it.
         const session = (await openSession(tx, testId)) ?? (await sessionsOf(tx, testId)).at(-1);
@@ -247,8 +272,10 @@ export function createBenchService({ db, now, newId }: Needs) {
           })
           .onConflictDoNothing()
           .returning({ id: benchEntries.id });
-        if (written.length > 0)
-          await recordAudit(tx, now(), person, 'wrote at the bench', 'test', testId, { ...body });
+        if (written.length === 0) return;
+        await recordAudit(tx, now(), person, 'wrote at the bench', 'test', testId, { ...body });
+        if (body.kind === 'fitted')
+          await tellLedger(tx, person, row, body, { session, saidAt: entry.saidAt });
       });
     },
 

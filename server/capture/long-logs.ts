@@ -11,6 +11,7 @@ import { sha256Of } from '../base/sha256.ts';
 import { findTest, type TestRow } from '../plan/repository.ts';
 import { kept } from '../register/references.ts';
 import { readingOptions } from './reading.ts';
+import type { PullLogs } from './pull-logs.ts';
 import type { CaptureService } from './service.ts';
 import { longLogs, rawFiles } from './tables.ts';
 import { pieceTask, splitTask } from './tasks.ts';
@@ -18,15 +19,15 @@ import { pieceTask, splitTask } from './tasks.ts';
 export type LongLogs = ReturnType<typeof createLongLogs>;
 
 // eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
-export function createLongLogs({ db, now, newId, threads }: Needs, capture: CaptureService) {
+export function createLongLogs({ db, now, newId, threads }: Needs, capture: CaptureService, logs: PullLogs) {
   const split = (row: TestRow, bytes: Buffer, name: string): Promise<SplitLog> =>
-    threads.run(splitTask, bytes, { ...readingOptions(row, row.dyno), file: name });
+    threads.run(splitTask, bytes, { ...readingOptions(row, row.dyno), file: name, torque: 'optional' });
 
   return {
     /** Keeps a log and says which pulls are in it. Nothing is kept of one that cannot be split. */
     async send(person: Person, testId: string, asked: string, bytes: Buffer): Promise<LongLog> {
       const row = await findTest(db, testId, person);
-      const { pieces } = await split(row, bytes, asked);
+      const { pieces, hasTorque } = await split(row, bytes, asked);
       const name = await kept(db, asked, person);
       const sha256 = await sha256Of(bytes);
       const id = await db.transaction(async (tx) => {
@@ -45,10 +46,10 @@ export function createLongLogs({ db, now, newId, threads }: Needs, capture: Capt
         await recordAudit(tx, now(), person, 'sent long log', 'test', testId, { name, sha256 });
         return added;
       });
-      return { id, name, sha256, pieces: [...pieces] };
+      return { id, name, sha256, hasTorque, pieces: [...pieces] };
     },
 
-    /** Attaches pulls of a log to their places on the run sheet. */
+    /** Attaches pulls of a log to their places on the run sheet; what only the engine logged is joined to the pulls there. */
     async place(person: Person, testId: string, logId: string, { places }: PlacePieces): Promise<Placed> {
       const row = await findTest(db, testId, person);
       const [log] = await db
@@ -57,12 +58,12 @@ export function createLongLogs({ db, now, newId, threads }: Needs, capture: Capt
         .innerJoin(rawFiles, eq(rawFiles.sha256, longLogs.sha256))
         .where(and(eq(longLogs.id, logId), eq(longLogs.testId, testId)));
       if (!log) throw notFound('log');
-      const { headLines, pieces } = await split(row, log.bytes, log.name);
+      const { headLines, hasTorque, pieces } = await split(row, log.bytes, log.name);
       const placed: Placed['placed'] = [];
       for (const { piece, pullId } of places) {
         const found = pieces[piece];
         const problem = found
-          ? await attached(log, { headLines }, found, piece, { person, testId, pullId })
+          ? await attached(log, { headLines, hasTorque }, found, piece, { person, testId, pullId })
           : 'There is no such pull in the log.';
         placed.push({ piece, pullId, problem });
       }
@@ -72,7 +73,7 @@ export function createLongLogs({ db, now, newId, threads }: Needs, capture: Capt
 
   async function attached(
     log: { readonly name: string; readonly sha256: string; readonly bytes: Buffer },
-    head: Pick<SplitLog, 'headLines'>,
+    head: Pick<SplitLog, 'headLines' | 'hasTorque'>,
     found: SplitLog['pieces'][number],
     piece: number,
     to: { readonly person: Person; readonly testId: string; readonly pullId: string },
@@ -80,7 +81,9 @@ export function createLongLogs({ db, now, newId, threads }: Needs, capture: Capt
     const text = await threads.run(pieceTask, log.bytes, head, found, { name: log.name, sha256: log.sha256 });
     const name = `${log.name.replace(/\.[^.]*$/, '')}-${piece + 1}.csv`.slice(-200);
     try {
-      await capture.attach(to.person, to.testId, to.pullId, name, Buffer.from(text), undefined);
+      if (head.hasTorque)
+        await capture.attach(to.person, to.testId, to.pullId, name, Buffer.from(text), undefined);
+      else await logs.join(to.person, to.testId, to.pullId, name, Buffer.from(text));
       return null;
     } catch (error) {
       // Sent again, after an answer was lost: it is there.

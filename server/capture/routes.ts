@@ -1,4 +1,6 @@
 import type { Request } from 'express';
+import { z } from 'zod';
+import type { Person } from '../../contract/base/http.ts';
 import { ColumnsSchema } from '../../contract/base/schemas.ts';
 import { CAPTURE, EXCLUDE, SIGNED_IN } from '../../contract/base/roles.ts';
 import { AirRequest, ExclusionRequest, PullFileQuery } from '../../contract/capture/capture.ts';
@@ -15,6 +17,8 @@ import { PullLogQuery, ShiftRequest } from '../../contract/capture/pull-log.ts';
 import { MAX_PHOTO_BYTES, PhotoQuery } from '../../contract/capture/photograph.ts';
 import type { Photographs } from './photographs.ts';
 import type { PullLogs } from './pull-logs.ts';
+import { MAX_PART_BYTES } from '../../contract/capture/upload.ts';
+import type { UploadParts } from './upload-parts.ts';
 import type { CaptureService } from './service.ts';
 
 /** Files that are held in memory at once, and that wait for it. */
@@ -35,6 +39,21 @@ const BUSY = (): RefusalError =>
     'Nothing was stored; send it again in a minute.',
   );
 
+const Sha256 = z.string().regex(/^[0-9a-f]{64}$/, 'A SHA-256 is 64 hexadecimal digits.');
+const PartQuery = z.object({ start: z.coerce.number().int().min(0).max(MAX_PULL_FILE_BYTES) });
+const partBytes = (req: Request): Promise<Buffer> =>
+  rawBody(
+    req,
+    MAX_PART_BYTES,
+    () =>
+      new RefusalError(
+        413,
+        'PART_TOO_LARGE',
+        `A part of a file may have ${MAX_PART_BYTES / 1048576} MB.`,
+        'Send it in smaller parts.',
+      ),
+  );
+
 const ofPull = (req: Request): [string, string] => [uuidParam(req, 'testId'), uuidParam(req, 'pullId')];
 /** Work that holds a file in memory, in its turn; refused where too many wait. */
 function inItsTurn<T>(uploads: LimitFunction, work: () => Promise<T>): Promise<T> {
@@ -42,25 +61,80 @@ function inItsTurn<T>(uploads: LimitFunction, work: () => Promise<T>): Promise<T
   return uploads(work);
 }
 
-const pullBytes = (req: Request, file: string): Promise<Buffer> =>
-  rawBody(
-    req,
-    MAX_PULL_FILE_BYTES,
-    (size) =>
-      new PullFileError(
-        'FILE_TOO_LARGE',
-        `The file has ${(size / 1048576).toFixed(1)} MB; a pull file may have ${MAX_PULL_FILE_BYTES / 1048576} MB.`,
-        'Export the one pull, not the whole session.',
-        { file },
-      ),
-    () => new PullFileError('TRUNCATED_FILE', 'The upload broke off.', 'Send the file again.', { file }),
-  );
+/** A kind of file: how large it may be, and what is said of one that is larger or did not arrive. */
+interface FileKind {
+  readonly most: number;
+  readonly tooLarge: (size: number) => Error;
+  readonly brokeOff?: () => Error;
+}
+const pullFile = (file: string): FileKind => ({
+  most: MAX_PULL_FILE_BYTES,
+  tooLarge: (size) =>
+    new PullFileError(
+      'FILE_TOO_LARGE',
+      `The file has ${(size / 1048576).toFixed(1)} MB; a pull file may have ${MAX_PULL_FILE_BYTES / 1048576} MB.`,
+      'Export the one pull, not the whole session.',
+      { file },
+    ),
+  brokeOff: () =>
+    new PullFileError('TRUNCATED_FILE', 'The upload broke off.', 'Send the file again.', { file }),
+});
+const PHOTOGRAPH: FileKind = {
+  most: MAX_PHOTO_BYTES,
+  tooLarge: (size) =>
+    new RefusalError(
+      413,
+      'PHOTOGRAPH_TOO_LARGE',
+      `The picture has ${(size / 1048576).toFixed(1)} MB; a photograph may have ${MAX_PHOTO_BYTES / 1048576} MB.`,
+      'Take it at a lower resolution; nothing was stored.',
+    ),
+};
+
+/** Files that are sent in parts: how much of one is here, and the next part of it. */
+export const partRoutes = (parts: UploadParts): Route[] => [
+  {
+    method: 'get',
+    path: '/uploads/:sha256',
+    access: CAPTURE,
+    handle: async (req, res, { person }) => {
+      res.json({ received: await parts.received(person, Sha256.parse(req.params.sha256)) });
+    },
+  },
+  {
+    method: 'put',
+    path: '/uploads/:sha256',
+    access: CAPTURE,
+    handle: async (req, res, { person }) => {
+      const sha256 = Sha256.parse(req.params.sha256);
+      const { start } = PartQuery.parse(req.query);
+      res.json({ received: await parts.put(person, sha256, start, await partBytes(req)) });
+    },
+  },
+];
+
+/**
+ * Does something with the bytes of a file: those of the body, or those that were sent in parts before, which are let
+ * go once it is done.
+ */
+async function withBytes<T>(
+  req: Request,
+  { person, parts }: { person: Person; parts: UploadParts },
+  { most, tooLarge, brokeOff }: FileKind,
+  work: (bytes: Buffer) => Promise<T>,
+): Promise<T> {
+  const uploaded = Sha256.optional().parse(req.query.uploaded);
+  if (uploaded === undefined) return work(await rawBody(req, most, tooLarge, brokeOff));
+  const answer = await work(await parts.whole(person, uploaded, { most, tooLarge }));
+  await parts.letGo(person, uploaded);
+  return answer;
+}
 
 // eslint-disable-next-line max-lines-per-function -- a table of routes, a few lines each
 export const captureRoutes = (
   service: CaptureService,
   longLogs: LongLogs,
   logs: PullLogs,
+  parts: UploadParts,
   uploads = pLimit(AT_ONCE),
 ): Route[] => [
   {
@@ -72,7 +146,9 @@ export const captureRoutes = (
       const testId = uuidParam(req, 'testId');
       await service.isTheirs(person, testId);
       const log = await inItsTurn(uploads, async () =>
-        longLogs.send(person, testId, name, await pullBytes(req, name)),
+        withBytes(req, { person, parts }, pullFile(name), (bytes) =>
+          longLogs.send(person, testId, name, bytes),
+        ),
       );
       res.status(201).json(log);
     },
@@ -94,11 +170,12 @@ export const captureRoutes = (
       const { name, columns, sha256 } = PullFileQuery.parse(req.query);
       const [testId, pullId] = ofPull(req);
       await service.isThere(person, testId, pullId);
-      const found = await inItsTurn(uploads, async () => {
-        const bytes = await pullBytes(req, name);
-        if (sha256 !== undefined && (await sha256Of(bytes)) !== sha256) throw OTHER_BYTES(name);
-        return service.attach(person, testId, pullId, name, bytes, columns);
-      });
+      const found = await inItsTurn(uploads, () =>
+        withBytes(req, { person, parts }, pullFile(name), async (bytes) => {
+          if (sha256 !== undefined && (await sha256Of(bytes)) !== sha256) throw OTHER_BYTES(name);
+          return service.attach(person, testId, pullId, name, bytes, columns);
+        }),
+      );
       res.status(201).json(found);
     },
   },
@@ -116,8 +193,10 @@ export const captureRoutes = (
       const { name } = PullLogQuery.parse(req.query);
       const [testId, pullId] = ofPull(req);
       await service.isThere(person, testId, pullId);
-      await inItsTurn(uploads, async () =>
-        logs.join(person, testId, pullId, name, await pullBytes(req, name)),
+      await inItsTurn(uploads, () =>
+        withBytes(req, { person, parts }, pullFile(name), (bytes) =>
+          logs.join(person, testId, pullId, name, bytes),
+        ),
       );
       res.status(201).json(await logs.shown(person, testId, pullId));
     },
@@ -194,21 +273,8 @@ export const captureRoutes = (
   },
 ];
 
-const photoBytes = (req: Request): Promise<Buffer> =>
-  rawBody(
-    req,
-    MAX_PHOTO_BYTES,
-    (size) =>
-      new RefusalError(
-        413,
-        'PHOTOGRAPH_TOO_LARGE',
-        `The picture has ${(size / 1048576).toFixed(1)} MB; a photograph may have ${MAX_PHOTO_BYTES / 1048576} MB.`,
-        'Take it at a lower resolution; nothing was stored.',
-      ),
-  );
-
 /** Photographs of a test. */
-export const photoRoutes = (photos: Photographs, uploads = pLimit(AT_ONCE)): Route[] => [
+export const photoRoutes = (photos: Photographs, parts: UploadParts, uploads = pLimit(AT_ONCE)): Route[] => [
   {
     method: 'get',
     path: '/tests/:testId/photographs',
@@ -225,7 +291,9 @@ export const photoRoutes = (photos: Photographs, uploads = pLimit(AT_ONCE)): Rou
       const query = PhotoQuery.parse(req.query);
       const testId = uuidParam(req, 'testId');
       await photos.isTheirs(person, testId);
-      await inItsTurn(uploads, async () => photos.add(person, testId, query, await photoBytes(req)));
+      await inItsTurn(uploads, () =>
+        withBytes(req, { person, parts }, PHOTOGRAPH, (bytes) => photos.add(person, testId, query, bytes)),
+      );
       res.status(204).end();
     },
   },

@@ -78,6 +78,25 @@ export const pullLogs = pgTable(
   ],
 );
 
+/** Parts of files on their way, by who sends them and what the whole will be; gone once it is whole, or after a day. */
+export const uploadParts = pgTable(
+  'upload_parts',
+  {
+    personId: uuid()
+      .notNull()
+      .references(() => people.id),
+    sha256: text().notNull(),
+    start: integer().notNull(),
+    bytes: bytea().notNull(),
+    receivedAt: at().notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.personId, t.sha256, t.start] }),
+    index('upload_parts_by_age').on(t.receivedAt),
+    check('part_of_a_file', sql`${t.start} >= 0 and octet_length(${t.bytes}) > 0`),
+  ],
+);
+
 /** Photographs of a test: the bytes as they came, and what they show in words. Append-only. */
 export const photographs = pgTable(
   'photographs',

@@ -1,8 +1,8 @@
+import { PullFileError } from '../../core/base/errors.ts';
 import { readAirFile, type AirFile, type AirFileOptions } from '../../core/capture/air-file.ts';
 import { pieceText, splitLog, type SplitLog } from '../../core/capture/split-log.ts';
 import { QUANTITY_NAMES, type Quantity } from '../../core/base/quantities.ts';
-import { alignFiles, joinLog } from '../../core/capture/join-log.ts';
-import type { Alignment } from '../../core/capture/session/align-log.ts';
+import { alignFiles, hasSpeed, joinLog, type LogPlace } from '../../core/capture/join-log.ts';
 import { readPullFile } from '../../core/capture/pull-file.ts';
 import type { PullFile, PullFileOptions } from '../../core/capture/pull-file-types.ts';
 import type { Task } from '../base/threads.ts';
@@ -29,7 +29,7 @@ export const readAirTask: Task<[bytes: Uint8Array, options: AirFileOptions], Air
 };
 
 export interface Joined {
-  readonly alignment: Alignment | undefined;
+  readonly alignment: LogPlace | undefined;
   /** Channels of the log that the pull lacks, as people call them. */ readonly adds: string[];
   readonly pull: Trace;
   readonly log: Trace;
@@ -57,8 +57,16 @@ export const joinTask: Task<
     const log = readPullFile(logBytes, { ...logOptions, torque: 'optional' });
     const joined = joinLog(pull, log, 0);
     const adds = (Object.keys(joined.channels) as Quantity[]).filter((q) => !pull.channels[q]);
+    const alignment = alignFiles(pull, log);
+    if (!hasSpeed(log) && !alignment)
+      throw new PullFileError(
+        'NO_ENGINE_SPEED',
+        'The log has no engine speed, and the files do not both say when they began, or began at other times.',
+        'Log the engine speed with it: it tells where the log belongs.',
+        logOptions.file ? { file: logOptions.file } : {},
+      );
     return {
-      alignment: alignFiles(pull, log),
+      alignment,
       adds: adds.map((q) => QUANTITY_NAMES[q]),
       pull: thinned(pull),
       log: thinned(log),

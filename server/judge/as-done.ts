@@ -1,4 +1,5 @@
 /** The record of the dyno, and a definition brought to what was done: true order, true mountings, what departs. */
+import type { EntryBody } from '../../contract/capture/bench.ts';
 import { departures } from '../../core/capture/session/next-place.ts';
 import {
   warmingExtras,
@@ -17,6 +18,9 @@ import {
 import { benchEntries } from '../capture/bench-tables.ts';
 import { sheetPull, type PullRow } from '../capture/repository.ts';
 
+/** What was renewed beside the part, in words: those that the ledger knows, and what was written. */
+const renewedText = ({ service = [], renewed }: Extract<EntryBody, { kind: 'fitted' }>): string =>
+  [...service, ...(renewed === '' ? [] : [renewed])].join(', ');
 interface DoneRecording extends RecordingRow {
   /** True place over all sessions. */ readonly place: number;
   readonly mount: string | null;
@@ -128,7 +132,7 @@ function recordOf(rows: readonly PullRow[], done: Done, recorded: readonly Recor
       return isOther && row.pull.excludedReason === null ? [row.pull.label] : [];
     }),
     renewed: done.entries.flatMap(({ body }) =>
-      body.kind === 'fitted' && body.renewed !== '' ? [{ arm: body.arm, text: body.renewed }] : [],
+      body.kind === 'fitted' && renewedText(body) !== '' ? [{ arm: body.arm, text: renewedText(body) }] : [],
     ),
   };
 }

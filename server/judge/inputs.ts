@@ -10,6 +10,8 @@ import type { TestDefinition } from '../../core/judge/analyse-test.ts';
 import { isProduct, subjectKind } from '../../core/plan/subject.ts';
 import type { Amendment } from '../../core/plan/amendment.ts';
 import { driftModel } from '../../core/plan/protocols.ts';
+import type { PlannedSlope } from '../../core/plan/planned-slope.ts';
+import type { StartSensor } from '../../core/register/temperature-slope.ts';
 import { canonicalJson } from '../base/canonical-json.ts';
 import type { Queryable } from '../base/db.ts';
 import { policyInForce } from '../base/house.ts';
@@ -134,13 +136,18 @@ interface DefinitionParts {
   readonly firstPullAt: Date | null;
 }
 
+const plannedStart = (sensor: StartSensor, slope: PlannedSlope | null) => ({
+  sensor,
+  ...(slope ? { slope: { b: slope.b, V: slope.V, df: slope.df } } : {}),
+});
+
 /** Less than a shift anybody would see, s. */
 const SAME_SHIFT_S = 0.2;
-const logJoined = ({ sha256, offsetS, foundOffsetS }: NonNullable<PullRow['log']>) => ({
-  file: sha256,
-  offsetS,
-  ...(foundOffsetS === null || Math.abs(offsetS - foundOffsetS) > SAME_SHIFT_S ? { byHand: true } : {}),
-});
+const logJoined = ({ sha256, offsetS, foundOffsetS, correlation }: NonNullable<PullRow['log']>) => {
+  const byHand = foundOffsetS === null || Math.abs(offsetS - foundOffsetS) > SAME_SHIFT_S;
+  const byClock = !byHand && correlation === null;
+  return { file: sha256, offsetS, ...(byHand ? { byHand } : {}), ...(byClock ? { byClock } : {}) };
+};
 
 /** Definition of a test as the core takes it; files are named by their hash. */
 function definitionOf({
@@ -163,6 +170,7 @@ function definitionOf({
     confidence: test.confidence,
     guard: test.guard,
     boostedSchool: test.boostedSchool,
+    ...(test.startSensor ? { startTemperature: plannedStart(test.startSensor, test.startSlope) } : {}),
     model: { drift: driftModel(test.runOrder), driftBound: test.driftBound },
     repeatability: dyno.repeatability,
     arms: arms.map((arm) => ({
@@ -170,6 +178,7 @@ function definitionOf({
       role: arm.role,
       label: arm.label,
       ...(arm.partRevisionId && isProduct(subjectKind(arm as never)) ? { product: arm.partRevisionId } : {}),
+      ...(arm.fromKey === null ? {} : { from: arm.fromKey }),
     })),
     ...(Object.keys(options).length ? { reading: options } : {}),
     metric: test.metric,

@@ -1,5 +1,7 @@
-import { OVERSEE, SIGNED_IN } from '../../contract/base/roles.ts';
+import { HOUSE, OVERSEE, SIGNED_IN } from '../../contract/base/roles.ts';
 import { AnswerRequest } from '../../contract/judge/answer.ts';
+import { WindowQuery } from '../../contract/compare/in-window.ts';
+import { StartSlopesQuery } from '../../contract/register/start-slopes.ts';
 import { uuidParam, type Route } from '../base/routing.ts';
 import type { AnswerService } from './answers.ts';
 import type { JudgeService } from './service.ts';
@@ -15,10 +17,35 @@ export const judgeRoutes = (service: JudgeService, answers: AnswerService): Rout
   },
   {
     method: 'get',
+    path: '/dynos/:dynoId/history',
+    access: HOUSE,
+    handle: async (req, res) => {
+      res.json(await service.ownHistory(uuidParam(req, 'dynoId')));
+    },
+  },
+  {
+    method: 'get',
+    path: '/dynos/:dynoId/start-slopes',
+    access: HOUSE,
+    handle: async (req, res) => {
+      const { vehicleId } = StartSlopesQuery.parse(req.query);
+      res.json(await service.startSlopes(uuidParam(req, 'dynoId'), vehicleId));
+    },
+  },
+  {
+    method: 'get',
     path: '/tests/:testId/standards',
     access: SIGNED_IN,
     handle: async (req, res, { person }) => {
       res.json(await service.byStandard(uuidParam(req, 'testId'), person));
+    },
+  },
+  {
+    method: 'get',
+    path: '/tests/:testId/window',
+    access: SIGNED_IN,
+    handle: async (req, res, { person }) => {
+      res.json(await service.inWindow(uuidParam(req, 'testId'), person, WindowQuery.parse(req.query)));
     },
   },
   {

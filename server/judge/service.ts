@@ -9,13 +9,18 @@ import { tests } from '../plan/tables.ts';
 import type { Queryable } from '../base/db.ts';
 import { lockTest } from '../base/house.ts';
 import type { Needs } from '../base/needs.ts';
+import type { StartSlopes } from '../../contract/register/start-slopes.ts';
+import { historyOf } from './own-history.ts';
+import { startSlopesOf } from './start-slopes.ts';
 import { conflict } from '../base/refusals.ts';
 import type { PullRow } from '../capture/repository.ts';
 import { airReadingOf } from '../capture/service.ts';
 import { rawFiles } from '../capture/tables.ts';
 import { airShown, sensorsOf } from '../correct/air-shown.ts';
 import { engineOf, readInputs, type Inputs } from './inputs.ts';
-import { analyseTask, byStandardTask } from './tasks.ts';
+import { analyseTask, byStandardTask, inWindowTask } from './tasks.ts';
+import type { InWindowShown } from '../../contract/compare/in-window.ts';
+import type { Window } from '../../core/judge/in-window.ts';
 import { contrastRows } from './contrast-rows.ts';
 import { analyses, analysisInputs, contrasts, failedAnalyses } from './tables.ts';
 
@@ -185,7 +190,23 @@ export function createJudgeService({ db, now, newId, softwareVersion, log, threa
     }
   }
 
+  async function completeInputs(testId: string, person: Person): Promise<Inputs> {
+    const inputs = await inputsOf(db, testId, person);
+    const missing = missingFor(inputs.pullRows);
+    if (missing.length > 0)
+      throw conflict(
+        'NOT_COMPLETE',
+        `The test waits for ${missing.join(', ')}.`,
+        'Look again when every pull has its file and its air.',
+      );
+    return inputs;
+  }
+
   return {
+    ownHistory: (dynoId: string) => historyOf(db, dynoId),
+    startSlopes: async (dynoId: string, vehicleId?: string): Promise<StartSlopes> => ({
+      slopes: await startSlopesOf(db, dynoId, vehicleId),
+    }),
     current,
     inputsOf,
     hasResult: async (tx: Queryable, testId: string): Promise<boolean> =>
@@ -200,16 +221,35 @@ export function createJudgeService({ db, now, newId, softwareVersion, log, threa
       return analysis ? { inputs, analysis } : { inputs };
     },
 
+    /** Averages over a window chosen after the result was seen; nothing of it is kept, nothing can be claimed from it. */
+    async inWindow(testId: string, person: Person, window: Window): Promise<InWindowShown> {
+      const inputs = await completeInputs(testId, person);
+      const { fromRpm, toRpm, stepRpm } = inputs.definition.band;
+      const onGrid = (rpm: number): number => fromRpm + Math.round((rpm - fromRpm) / stepRpm) * stepRpm;
+      // Beyond the planned range nothing was planned to be measured.
+      const within = {
+        fromRpm: Math.max(fromRpm, onGrid(window.fromRpm)),
+        toRpm: Math.min(toRpm, onGrid(window.toRpm)),
+      };
+      if (within.toRpm - within.fromRpm < 1000)
+        throw conflict(
+          'WINDOW_TOO_SHORT',
+          'Less than 1 000 rpm of the window lie in the planned range.',
+          'Choose a wider one.',
+        );
+      const all = await threads.run(
+        inWindowTask,
+        inputs.definition,
+        await bytesOf(inputs),
+        inputs.policy,
+        within,
+      );
+      return { ...all, averages: [...all.averages], refused: [...all.refused] };
+    },
+
     /** What every standard would say of the present inputs; nothing of it is kept, and nothing can be claimed from it. */
     async byStandard(testId: string, person: Person): Promise<ByStandard> {
-      const inputs = await inputsOf(db, testId, person);
-      const missing = missingFor(inputs.pullRows);
-      if (missing.length > 0)
-        throw conflict(
-          'NOT_COMPLETE',
-          `The test waits for ${missing.join(', ')}.`,
-          'Look again when every pull has its file and its air.',
-        );
+      const inputs = await completeInputs(testId, person);
       const all = await threads.run(byStandardTask, inputs.definition, await bytesOf(inputs), inputs.policy);
       return { standards: all.map((under) => ({ ...under, gains: [...under.gains] })) };
     },

@@ -1,5 +1,6 @@
 import { analyseTest, type TestAnalysis } from '../../core/judge/analyse-test.ts';
 import { underEveryStandard, type UnderStandard } from '../../core/judge/by-standard.ts';
+import { inWindow, type InWindow, type Window } from '../../core/judge/in-window.ts';
 import type { Policy } from '../../core/base/policy.ts';
 import type { TestDefinition } from '../../core/capture/test-definition.ts';
 import type { Task } from '../base/threads.ts';
@@ -11,6 +12,16 @@ export const analyseTask: Task<
 > = {
   name: 'analyse',
   work: (definition, files, policy) => analyseTest(definition, (file) => files.get(file), { policy }),
+};
+
+/** Averages of a test over another window. */
+export const inWindowTask: Task<
+  [definition: TestDefinition, files: ReadonlyMap<string, Uint8Array>, policy: Policy, window: Window],
+  InWindow
+> = {
+  name: 'in window',
+  work: (definition, files, policy, window) =>
+    inWindow(definition, (file) => files.get(file), policy, window),
 };
 
 /** Analyses a test once under every correction standard. */

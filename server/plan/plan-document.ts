@@ -33,6 +33,8 @@ const COLUMNS = [
   'confidence',
   'guard',
   'boostedSchool',
+  'startSensor',
+  'startSlope',
   'driftBound',
   'metrics',
   'protocol',

@@ -3,6 +3,8 @@ import type { Person } from '../../contract/base/http.ts';
 import type { AmendmentShown } from '../../contract/plan/amendment.ts';
 import type { AmendRequest, PlanRequest } from '../../contract/plan/test.ts';
 import { protocolOf } from '../../core/plan/protocols.ts';
+import type { PlannedSlope } from '../../core/plan/planned-slope.ts';
+import type { StartSensor } from '../../core/register/temperature-slope.ts';
 import { recordAudit } from '../base/audit.ts';
 import type { Queryable } from '../base/db.ts';
 import { lockTest } from '../base/house.ts';
@@ -29,8 +31,19 @@ function refuseUnseen(test: { updatedAt: Date }, basedOn: string | undefined): v
 }
 
 export type PlanService = ReturnType<typeof createPlanService>;
+/** The slope that is registered for a plan at this moment; told by a later stage, which knows results. */
+export type RegisteredSlope = (
+  tx: Queryable,
+  plan: { id: string; dynoId: string; vehicleId: string; startSensor: StartSensor },
+) => Promise<PlannedSlope | null>;
+
 // eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
-export function createPlanService(needs: Needs, vehicleService: VehicleService, planAmended: PlanAmended) {
+export function createPlanService(
+  needs: Needs,
+  vehicleService: VehicleService,
+  planAmended: PlanAmended,
+  registeredSlope: RegisteredSlope,
+) {
   const { db, now, newId } = needs;
   async function openForChange(tx: Queryable, person: Person, id: string) {
     await lockTest(tx, id);
@@ -180,16 +193,18 @@ export function createPlanService(needs: Needs, vehicleService: VehicleService, 
             })
             .where(and(eq(testArms.testId, id), eq(testArms.key, arm.key)));
         }
+        const { startSensor } = test;
+        const startSlope = startSensor && (await registeredSlope(tx, { ...test, startSensor }));
         const document = await documentOf(tx, id, {
           version: 1,
           reason: null,
-          fields: fieldsOf(test),
+          fields: { ...fieldsOf(test), startSlope },
           sheet: await sheetOf(tx, id),
         });
         const planHash = await keepVersion(tx, id, document, { at: now(), person });
         await tx
           .update(tests)
-          .set({ lockedAt: now(), lockedBy: person.id, planHash, updatedAt: now() })
+          .set({ lockedAt: now(), lockedBy: person.id, planHash, startSlope, updatedAt: now() })
           .where(eq(tests.id, id));
         await recordAudit(tx, now(), person, 'locked plan', 'test', id, { planHash });
       });

@@ -18,6 +18,8 @@ import {
 import type { Guard } from '../../core/base/guard.ts';
 import type { BoostedSchool, Standard } from '../../core/base/standards.ts';
 import type { Control } from '../../core/plan/controls.ts';
+import type { PlannedSlope } from '../../core/plan/planned-slope.ts';
+import type { StartSensor } from '../../core/register/temperature-slope.ts';
 import type { PlanHours } from '../../core/plan/hours.ts';
 import type { Metric } from '../../core/plan/metrics.ts';
 import type { PlanDocument } from '../../core/plan/plan-document.ts';
@@ -54,6 +56,9 @@ export const tests = pgTable(
     /** Guard of the intervals of single numbers, from the policy the plan was made under. */
     guard: text().$type<Guard>().notNull().default('strict'),
     boostedSchool: text().$type<BoostedSchool>().notNull().default('correct'),
+    /** The start temperature arms are compared by; the slope registered when the plan was locked. */
+    startSensor: text().$type<StartSensor>(),
+    startSlope: jsonb().$type<PlannedSlope>(),
     driftBound: doublePrecision().notNull(),
     /** The first of the metrics named, and all of them. */
     metric: text().$type<Metric>().notNull(),
@@ -111,6 +116,8 @@ export const tests = pgTable(
       'boosted_school_is_known',
       sql`${t.boostedSchool} in ('correct', 'temperature only', 'do not correct')`,
     ),
+    check('start_sensor_is_known', sql`${t.startSensor} in ('coolant', 'oil', 'cell air')`),
+    check('slope_of_a_sensor', sql`${t.startSlope} is null or ${t.startSensor} is not null`),
     check('band_is_a_range', sql`${t.toRpm} > ${t.fromRpm} and ${t.stepRpm} > 0`),
     check(
       'locked_whole',

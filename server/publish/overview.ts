@@ -83,7 +83,13 @@ function pullShown(
         }
       : null,
     log: log
-      ? { name: log.name, sha256: log.sha256, offsetS: log.offsetS, foundOffsetS: log.foundOffsetS }
+      ? {
+          name: log.name,
+          sha256: log.sha256,
+          offsetS: log.offsetS,
+          foundOffsetS: log.foundOffsetS,
+          byClock: log.foundOffsetS !== null && log.correlation === null,
+        }
       : null,
     air: air
       ? {

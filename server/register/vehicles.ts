@@ -28,7 +28,7 @@ import { matches } from './found-by.ts';
 import { applications, fitments, partRevisions, parts, vehicleLedger, vehicles } from './tables.ts';
 import { entryOf, stockOf, namesFor, changeText } from './ledger-names.ts';
 
-import { changeIsKnown, entryFits } from './ledger-checks.ts';
+import { writeLedger } from './ledger-write.ts';
 
 export type VehicleService = ReturnType<typeof createVehicleService>;
 
@@ -218,54 +218,7 @@ export function createVehicleService({ db, now, newId }: Needs) {
     /** Writes an entry into the ledger; one that puts another right supersedes it and says why. */
     async enter(person: Person, id: string, asked: LedgerRequest): Promise<void> {
       const request = await keptDeep(db, asked, person);
-      await db.transaction(async (tx) => {
-        await tx.execute(sql`select 1 from vehicles where id = ${id} for update`);
-        const { vehicle } = await one(tx, id);
-        const at = new Date(request.at);
-        if (at.getTime() > now().getTime() + 60_000)
-          throw new RefusalError(
-            422,
-            'IN_THE_FUTURE',
-            'The entry lies in the future.',
-            'Write down what was done, when it was done; what is planned belongs into a plan.',
-            { path: 'at' },
-          );
-        const { change } = request;
-        await changeIsKnown(tx, change);
-        entryFits(
-          (await ledgerOf(tx, [id])).map((r) => r.entry),
-          request,
-          at,
-        );
-        const entryId = newId();
-        await tx.insert(vehicleLedger).values({
-          id: entryId,
-          vehicleId: id,
-          at,
-          odometerKm: request.odometerKm,
-          change,
-          note: request.note,
-          supersedes: request.supersedes,
-          enteredAt: now(),
-          enteredBy: person.id,
-        });
-        if (request.odometerKm !== null && request.odometerKm > vehicle.odometerKm)
-          await tx.update(vehicles).set({ odometerKm: request.odometerKm }).where(eq(vehicles.id, id));
-        await recordAudit(
-          tx,
-          now(),
-          person,
-          request.supersedes ? 'put ledger entry right' : 'wrote ledger entry',
-          'vehicle',
-          id,
-          {
-            tag: vehicle.tag,
-            entry: changeText(change, await namesFor(tx, [change])),
-            at: at.toISOString(),
-            ...(request.note ? { note: request.note } : {}),
-          },
-        );
-      });
+      await db.transaction((tx) => writeLedger(tx, { now, newId }, person, id, request));
     },
 
     /** Everything the planner needs of a vehicle: what is on it, and what could be put on it. */

@@ -101,3 +101,10 @@ export function problemOf(error: unknown): Problem {
   }
   return { code: 'UNFORESEEN', message: 'Something went wrong; reload the page and try again.', details: {} };
 }
+
+/** Why the server would not have it; null where nobody answered, or a session must be begun first: it may be sent again. */
+export function refusedWith(error: unknown): string | null {
+  const status = (error as { status?: unknown } | undefined)?.status;
+  const isAnswered = typeof status === 'number' && status >= 400 && status < 500 && status !== 401;
+  return isAnswered ? problemOf(error).message : null;
+}

@@ -1,6 +1,7 @@
 import { nanoid } from '@reduxjs/toolkit';
 import { fetchBaseQuery, type BaseQueryFn, type FetchArgs } from '@reduxjs/toolkit/query/react';
 import { refusalOf } from '../../contract/base/refusal.ts';
+import type { sentInParts } from './send-in-parts.ts';
 import { createDeedKeys, deedOf } from './deed-keys.ts';
 import { ended } from './session-ended.ts';
 
@@ -21,6 +22,16 @@ function tabStore(): Pick<Storage, 'getItem' | 'setItem'> {
     return NO_STORE;
   }
 }
+/** A large file goes in parts; who sends none does not load how, and without a network it waits like the file itself. */
+const largeFile: typeof sentInParts = async (asked, each, context) => {
+  if (!(asked.body instanceof File)) return undefined;
+  try {
+    const { sentInParts: send } = await import('./send-in-parts.ts');
+    return await send(asked, each, context);
+  } catch (error) {
+    return { error: { status: 'FETCH_ERROR', error: String(error) } };
+  }
+};
 const keys = createDeedKeys(tabStore(), () => Date.now(), nanoid);
 
 /** Asks the server; what changes something is sent under a key, so that a second try does not do it twice. */
@@ -31,6 +42,8 @@ export const askServer: BaseQueryFn<
 > = async (asked, context, options) => {
   if (typeof asked === 'string' || !asked.method || asked.method === 'GET')
     return ask(asked, context, options);
+  const inParts = await largeFile(asked, (part) => ask(part, context, options), context);
+  if (inParts) return inParts.error ? { error: inParts.error } : askServer(inParts.rest, context, options);
   const deed = deedOf(asked.method, `${asked.url}?${JSON.stringify(asked.params ?? {})}`, asked.body);
   const headers = { ...(asked.headers as Record<string, string>), 'Idempotency-Key': keys.begin(deed) };
   const answer = await ask({ ...asked, headers }, context, options);

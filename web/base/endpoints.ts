@@ -1,3 +1,4 @@
+import { InWindowSchema, type InWindowShown } from '../../contract/compare/in-window.ts';
 import { api } from './api.ts';
 import { AnalysisStateSchema, type AnalysisState } from '../../contract/judge/analysis.ts';
 import { PhotosSchema, type Photos } from '../../contract/capture/photograph.ts';
@@ -107,6 +108,11 @@ export const testsApi = api.injectEndpoints({
         body: columns,
       }),
       invalidatesTags: (_r, error) => (error ? [] : [...touches]),
+    }),
+    inWindow: build.query<InWindowShown, { testId: string; fromRpm: number; toRpm: number }>({
+      query: ({ testId, ...params }) => ({ url: `/tests/${testId}/window`, params }),
+      responseSchema: read(InWindowSchema),
+      providesTags: ['Test'],
     }),
     byStandard: build.query<ByStandard, string>({
       query: (id) => `/tests/${id}/standards`,
@@ -276,6 +282,7 @@ export const {
   useAttachFileMutation,
   useRereadFileMutation,
   useByStandardQuery,
+  useInWindowQuery,
   useAnswerFindingMutation,
   useAddPhotographMutation,
   usePhotographsQuery,

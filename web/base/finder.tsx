@@ -1,7 +1,7 @@
 import clsx from 'clsx';
 import { Command } from 'cmdk';
 import { Dialog as RadixDialog } from 'radix-ui';
-import { useState, type ReactNode } from 'react';
+import { useState, type KeyboardEvent, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import type { Person } from '../../contract/base/http.ts';
 import type { Found } from '../../contract/overview.ts';
@@ -105,22 +105,17 @@ export function Finder({
   const groups = ranked([['Pages and deeds', meant.slice(0, 8)], ...records], words);
   const hits = groups.flatMap(([, of]) => of);
   const [chosen, setChosen] = useFirstHit(hits, (hit) => hit.key);
+  // The list itself listens a moment after it is drawn, and the focus may lie on the box: Enter is never lost.
+  const onEnter = (event: KeyboardEvent): void => {
+    const hit = hits.find(({ key }) => key === chosen);
+    if (event.defaultPrevented || event.key !== 'Enter' || event.nativeEvent.isComposing || !hit) return;
+    event.preventDefault();
+    go(hit);
+  };
   return (
-    <FinderBox onClose={onClose}>
+    <FinderBox onClose={onClose} onKeyDown={onEnter}>
       {/* The server has chosen already. */}
-      <Command
-        label="Find"
-        shouldFilter={false}
-        value={chosen}
-        onValueChange={setChosen}
-        onKeyDown={(event) => {
-          const hit = hits.find(({ key }) => key === chosen);
-          if (event.key !== 'Enter' || event.nativeEvent.isComposing || !hit) return;
-          // The list itself listens a moment after it is drawn: on a busy machine Enter would be lost.
-          event.preventDefault();
-          go(hit);
-        }}
-      >
+      <Command label="Find" shouldFilter={false} value={chosen} onValueChange={setChosen} onKeyDown={onEnter}>
         <Command.Input
           autoFocus
           value={words}
@@ -165,7 +160,15 @@ function FinderGroup({ heading, hits, go }: { heading: string; hits: Hit[]; go: 
   );
 }
 
-function FinderBox({ onClose, children }: { onClose: () => void; children: ReactNode }) {
+function FinderBox({
+  onClose,
+  onKeyDown,
+  children,
+}: {
+  onClose: () => void;
+  onKeyDown: (event: KeyboardEvent) => void;
+  children: ReactNode;
+}) {
   const cameFrom = useCameFrom(true);
   return (
     <RadixDialog.Root
@@ -178,6 +181,7 @@ function FinderBox({ onClose, children }: { onClose: () => void; children: React
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
         <RadixDialog.Content
           aria-describedby={undefined}
+          onKeyDown={onKeyDown}
           {...cameFrom}
           className={clsx(
             'fixed left-1/2 top-[12vh] z-50 w-[600px] max-w-[94vw] -translate-x-1/2',

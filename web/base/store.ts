@@ -2,6 +2,7 @@ import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { api } from './api.ts';
 import { keepPreferences, preferences } from './preferences.ts';
+import { onTheWay } from './on-the-way.ts';
 import { sessionEnded } from './session-ended.ts';
 
 export const store = configureStore({
@@ -9,6 +10,7 @@ export const store = configureStore({
     [api.reducerPath]: api.reducer,
     preferences: preferences.reducer,
     sessionEnded: sessionEnded.reducer,
+    onTheWay: onTheWay.reducer,
   },
   middleware: (standard) => standard().concat(api.middleware),
 });

@@ -2,6 +2,7 @@ import clsx from 'clsx';
 import { FileUp } from 'lucide-react';
 import { useImperativeHandle, useRef, useState, type DragEvent, type Ref } from 'react';
 import type { Pull } from '../../contract/capture/capture.ts';
+import { OnTheWay } from '../base/on-the-way-note.tsx';
 import { Button } from '../base/ui.tsx';
 import { droppedFiles, ofFolder } from './dropped-files.ts';
 import type { Sending } from './use-sending.ts';
@@ -101,6 +102,7 @@ export function DropFiles({
           chosen(files);
         }}
       />
+      <OnTheWay />
       {progress && (
         <p role="status" className="w-full text-soft">
           Reading file {progress.done + 1} of {progress.of} …{' '}

@@ -12,6 +12,7 @@ import {
 import { Dialog } from '../base/dialog.tsx';
 import { number } from '../base/format.ts';
 import { NumberInput, type NumberTyped } from '../base/number-input.tsx';
+import { OnTheWay } from '../base/on-the-way-note.tsx';
 import { Button, Field, Input, Loading, ProblemNote } from '../base/ui.tsx';
 
 interface Of {
@@ -37,8 +38,9 @@ function Choose({ testId, pull, onClose }: Of) {
   return (
     <div className="grid gap-3">
       <p className="text-soft">
-        A file with engine speed and time of its own. It is shifted to where its engine speed meets that of{' '}
-        {pull.file!.name}; what the pull’s own file says is never overwritten.
+        A file with a time of its own. It is shifted to where its engine speed meets that of {pull.file!.name}
+        , or, where it has none, to what the clocks of both say; what the pull’s own file says is never
+        overwritten.
       </p>
       <Field label="File of the log">
         <Input
@@ -49,6 +51,7 @@ function Choose({ testId, pull, onClose }: Of) {
         />
       </Field>
       {isLoading && <Loading what="the log" />}
+      <OnTheWay />
       <ProblemNote error={error} />
       <div>
         <Button onClick={onClose}>Close</Button>
@@ -87,7 +90,12 @@ function Shift({ testId, pull, onClose, shown }: Of & { shown: PullLogShown }) {
     <div className="grid gap-3">
       <p>
         <b>{shown.name}</b>{' '}
-        {foundOffsetS === null ? (
+        {foundOffsetS !== null && correlation === null ? (
+          <span className="text-ask">
+            has no engine speed. By the clocks of both files it is shifted by {number(foundOffsetS, 2)} s,
+            right to about a second; the judgement says so.
+          </span>
+        ) : foundOffsetS === null ? (
           <span className="text-ask">
             Its engine speed meets that of the pull nowhere. Is it the log of this pull? If you are sure, set
             the shift by hand; the judgement says that you did.

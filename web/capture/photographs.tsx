@@ -1,16 +1,17 @@
 import { useRef, useState } from 'react';
 import { Camera } from 'lucide-react';
-import { toast } from 'sonner';
 import type { Photo } from '../../contract/capture/photograph.ts';
 import type { TestDetail } from '../../contract/overview.ts';
 import { CAPTURE, HOUSE, type Role } from '../../contract/base/roles.ts';
-import { problemOf } from '../base/api.ts';
-import { useAddPhotographMutation, usePhotographsQuery } from '../base/endpoints.ts';
+import { problemOf, useSessionQuery } from '../base/api.ts';
+import { usePhotographsQuery } from '../base/endpoints.ts';
 import { Dialog } from '../base/dialog.tsx';
 import { bytes, dayTime } from '../base/format.ts';
 import { Select } from '../base/select.tsx';
 import { Told } from '../base/told.tsx';
 import { Button, Field, Input, ProblemNote } from '../base/ui.tsx';
+import type { WaitingPhoto } from './photo-store.ts';
+import { useWaitingPhotos } from './use-waiting-photos.ts';
 
 type Arms = TestDetail['arms'];
 const armName = (arms: Arms, key: string | null): string =>
@@ -75,7 +76,9 @@ export function Photographs({ testId, arms, role }: { testId: string; arms: Arms
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function AddPhotograph({ testId, arms }: { testId: string; arms: Arms }) {
   const chooser = useRef<HTMLInputElement>(null);
-  const [add, { isLoading, error }] = useAddPhotographMutation();
+  const { data: session } = useSessionQuery();
+  const { waiting, isSending, keep, drop: letGo } = useWaitingPhotos(testId, session?.person?.id);
+  const [problem, setProblem] = useState<string | undefined>();
   const [file, setFile] = useState<File | null>(null);
   const [caption, setCaption] = useState('');
   const [arm, setArm] = useState('');
@@ -85,9 +88,10 @@ export function AddPhotograph({ testId, arms }: { testId: string; arms: Arms }) 
     if (chooser.current) chooser.current.value = '';
   };
   const send = async (): Promise<void> => {
-    if (!file || 'error' in (await add({ testId, file, caption, arm }))) return;
-    toast.success('The photograph is kept.');
-    drop();
+    if (!file) return;
+    const wrong = await keep({ file, caption, arm });
+    setProblem(wrong);
+    if (wrong === undefined) drop();
   };
   return (
     <div className="grid gap-2">
@@ -118,12 +122,10 @@ export function AddPhotograph({ testId, arms }: { testId: string; arms: Arms }) 
               ))}
             </Select>
           </Field>
-          <Button kind="main" disabled={isLoading} onClick={() => void send()}>
+          <Button kind="main" onClick={() => void send()}>
             Keep it
           </Button>
-          <Button disabled={isLoading} onClick={drop}>
-            Drop it
-          </Button>
+          <Button onClick={drop}>Drop it</Button>
         </div>
       ) : (
         <div>
@@ -132,8 +134,41 @@ export function AddPhotograph({ testId, arms }: { testId: string; arms: Arms }) 
           </Button>
         </div>
       )}
-      <ProblemNote error={error} />
+      {problem && <ProblemNote message={problem} />}
+      <WaitingPhotos waiting={waiting} isSending={isSending} onDrop={(id) => void letGo(id)} />
     </div>
+  );
+}
+
+/** Photographs that are on this device and not with the server. */
+function WaitingPhotos({
+  waiting,
+  isSending,
+  onDrop,
+}: {
+  waiting: readonly WaitingPhoto[];
+  isSending: boolean;
+  onDrop: (id: string) => void;
+}) {
+  const refused = waiting.filter((p) => p.refused !== undefined);
+  const open = waiting.length - refused.length;
+  return (
+    <>
+      {open > 0 && (
+        <p role="status" className="text-ask">
+          {open === 1 ? 'One photograph is' : `${open} photographs are`} on this device only;{' '}
+          {isSending ? 'on the way …' : 'sent when the connection is back.'}
+        </p>
+      )}
+      {refused.map((photo) => (
+        <p key={photo.id} className="text-loss">
+          {photo.file.name}: {photo.refused}{' '}
+          <Button small onClick={() => onDrop(photo.id)}>
+            Drop it
+          </Button>
+        </p>
+      ))}
+    </>
   );
 }
 

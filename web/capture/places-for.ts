@@ -1,5 +1,13 @@
 import type { Pull } from '../../contract/capture/capture.ts';
 
+/** Pulls that the pieces of an engine’s log belong to, in order: those with a file and no log yet. */
+export function pullsToLog(pieces: number, pulls: readonly Pull[]): string[] {
+  const open = pulls.filter((p) => p.file !== null && !p.log);
+  const counted = open.filter((p) => p.counted);
+  const taken = counted.length === pieces ? counted : open;
+  return Array.from({ length: pieces }, (_, k) => taken[k]?.id ?? '');
+}
+
 /**
  * Places on the run sheet for the pulls of a long log, in order: the open ones. As many as there are pulls of the log,
  * they are all of them; else the counted ones, as many as fit.

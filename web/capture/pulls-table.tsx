@@ -181,6 +181,7 @@ function FileCell({
         <div className="text-[12px] text-soft">
           <a href={`/api/tests/${testId}/pulls/${pull.id}/log/file`}>log: {pull.log.name}</a>, shifted by{' '}
           {number(pull.log.offsetS, 2)} s
+          {pull.log.byClock && <span className="text-ask"> (by the clocks)</span>}
           {pull.log.foundOffsetS === null && <span className="text-ask"> (meets it nowhere)</span>}
         </div>
       )}

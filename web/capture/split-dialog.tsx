@@ -5,9 +5,10 @@ import type { TestDetail } from '../../contract/overview.ts';
 import { Dialog } from '../base/dialog.tsx';
 import { usePlacePiecesMutation, useSendLongLogMutation } from '../base/endpoints.ts';
 import { number } from '../base/format.ts';
+import { OnTheWay } from '../base/on-the-way-note.tsx';
 import { Select } from '../base/select.tsx';
 import { Button, ProblemNote } from '../base/ui.tsx';
-import { placesFor } from './places-for.ts';
+import { placesFor, pullsToLog } from './places-for.ts';
 
 /** One long log with several pulls: found, shown, each offered to its place on the run sheet. */
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
@@ -22,14 +23,16 @@ export function SplitDialog({ detail, onClose }: { detail: TestDetail; onClose: 
   const chosen = places.flatMap((pullId, piece) => (pullId === '' ? [] : [{ piece, pullId }]));
   const read = async (file: File): Promise<void> => {
     const answer = await send({ testId, file });
-    if ('data' in answer && answer.data) setPlaces(placesFor(answer.data.pieces.length, detail.pulls));
+    if (!('data' in answer) || !answer.data) return;
+    const { pieces, hasTorque } = answer.data;
+    setPlaces((hasTorque ? placesFor : pullsToLog)(pieces.length, detail.pulls));
   };
   const take = async (of: LongLog): Promise<void> => {
     const answer = await place({ testId, logId: of.id, places: chosen });
     if (!('data' in answer) || !answer.data) return;
     const refused = answer.data.placed.filter((p) => p.problem !== null);
     if (refused.length > 0) return;
-    toast.success(`${answer.data.placed.length} pulls attached.`);
+    toast.success(`${answer.data.placed.length} ${of.hasTorque ? 'pulls attached' : 'logs joined'}.`);
     onClose();
   };
   const problemOf = (piece: number): string | null =>
@@ -39,7 +42,8 @@ export function SplitDialog({ detail, onClose }: { detail: TestDetail; onClose: 
       <div className="grid gap-3">
         <p className="text-soft">
           For a log that ran through several pulls. Each is cut out with its own lines and attached to its
-          place; the log is kept whole beside them.
+          place, or, where only the engine was logged, joined to the pull it ran with; the log is kept whole
+          beside them.
         </p>
         <div>
           <Button
@@ -63,6 +67,7 @@ export function SplitDialog({ detail, onClose }: { detail: TestDetail; onClose: 
             }}
           />
         </div>
+        <OnTheWay />
         <ProblemNote error={sending.error} />
         {log && (
           <>
@@ -70,7 +75,9 @@ export function SplitDialog({ detail, onClose }: { detail: TestDetail; onClose: 
               <b>
                 {log.pieces.length} pulls in {log.name}.
               </b>{' '}
-              Warm-up pulls and extra ones that have no place stay out.
+              {log.hasTorque
+                ? 'Warm-up pulls and extra ones that have no place stay out.'
+                : 'They have no torque: each is joined to the pull that was recorded with it, in the order they ran.'}
             </p>
             <div className="max-h-[38vh] overflow-auto">
               <table className="ledger" aria-label="Pulls of the log">
@@ -103,13 +110,21 @@ export function SplitDialog({ detail, onClose }: { detail: TestDetail; onClose: 
                           }
                         >
                           <option value="">leave out</option>
-                          {detail.pulls.map((p) => (
-                            <option key={p.id} value={p.id}>
-                              {`${p.label}, ${detail.arms.find((a) => a.key === p.arm)?.label ?? p.arm}${
-                                p.file ? `, replaces ${p.file.name}` : ''
-                              }`}
-                            </option>
-                          ))}
+                          {detail.pulls
+                            .filter((p) => log.hasTorque || p.file)
+                            .map((p) => (
+                              <option key={p.id} value={p.id}>
+                                {`${p.label}, ${detail.arms.find((a) => a.key === p.arm)?.label ?? p.arm}${
+                                  log.hasTorque
+                                    ? p.file
+                                      ? `, replaces ${p.file.name}`
+                                      : ''
+                                    : p.log
+                                      ? `, replaces ${p.log.name}`
+                                      : ''
+                                }`}
+                              </option>
+                            ))}
                         </Select>
                         {problemOf(k) && <p className="text-loss">{problemOf(k)}</p>}
                       </td>
@@ -127,7 +142,8 @@ export function SplitDialog({ detail, onClose }: { detail: TestDetail; onClose: 
                 disabled={chosen.length === 0 || twice.length > 0 || placing.isLoading}
                 onClick={() => void take(log)}
               >
-                Attach {chosen.length} {chosen.length === 1 ? 'pull' : 'pulls'}
+                {log.hasTorque ? 'Attach' : 'Join'} {chosen.length} {log.hasTorque ? 'pull' : 'log'}
+                {chosen.length === 1 ? '' : 's'}
               </Button>
             </div>
           </>

@@ -6,6 +6,7 @@ import { signedGain } from '../../core/base/rounding.ts';
 import type { Metric } from '../../core/plan/metrics.ts';
 import { Figure } from '../base/figure.tsx';
 import { number, rpm, useUnits } from '../base/format.ts';
+import { StartTemperature } from './start-temperature.tsx';
 import { buttonClass } from '../base/ui.tsx';
 import { Term } from '../base/term.tsx';
 
@@ -22,6 +23,7 @@ export function ClaimablePanel({ detail, contrast }: { detail: TestDetail; contr
       )}
       <Metrics contrast={contrast} planned={detail.plan.metrics} />
       <Losses contrast={contrast} />
+      <StartTemperature detail={detail} contrast={contrast} />
       <Link
         to={`/tests/${detail.summary.id}/judge${ofArm}`}
         className={clsx(buttonClass('main'), 'mt-3.5 w-full')}

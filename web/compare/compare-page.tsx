@@ -2,6 +2,7 @@ import clsx from 'clsx';
 import { useState, type ReactNode } from 'react';
 import { Link, useOutletContext } from 'react-router';
 import type { TestDetail } from '../../contract/overview.ts';
+import type { BetweenArms } from '../../core/compare/between-arms.ts';
 import { isRefused, type Contrast } from '../../core/compare/result.ts';
 import { useAnalysisQuery } from '../base/endpoints.ts';
 import { useUnits } from '../base/format.ts';
@@ -12,7 +13,9 @@ import { ArmCurves } from './arm-curves.tsx';
 import { ClaimablePanel } from './claimable-panel.tsx';
 import { CurveTable } from './curve-table.tsx';
 import { GainRibbon } from './gain-ribbon.tsx';
+import { ArmsBetween } from './arms-between.tsx';
 import { LogChannels } from './log-channels.tsx';
+import { useDrawnWindow, WindowAverages } from './window-averages.tsx';
 import { useArmSeries, type Curves } from './use-arm-series.ts';
 import { Told } from '../base/told.tsx';
 
@@ -61,7 +64,14 @@ export function ComparePage() {
         <EngineLog detail={detail} />
       </main>
     );
-  return <Comparison detail={detail} contrast={contrast} curves={state.analysis.curves} />;
+  return (
+    <Comparison
+      detail={detail}
+      contrast={contrast}
+      between={state.analysis.result.between}
+      curves={state.analysis.curves}
+    />
+  );
 }
 
 function EngineLog({ detail }: { detail: TestDetail }) {
@@ -89,19 +99,59 @@ function gainIn(unit: Unit, contrast: Contrast, units: Units) {
   };
 }
 
+/** The gain curve in the unit that was chosen, a stretch drawn over it, and the same as a table. */
+function Gain({ detail, contrast, units }: { detail: TestDetail; contrast: Contrast; units: Units }) {
+  const [unit, setUnit] = useState<Unit>('%');
+  const [asTable, setAsTable] = useState(false);
+  const [drawn, setDrawn] = useDrawnWindow();
+  const gain = gainIn(unit, contrast, units);
+  return (
+    <>
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <h2>Gain over stock</h2>
+        <span className="text-[12.5px] text-soft">
+          with the band that holds the whole true curve in {Math.round(100 * detail.plan.confidence)} of 100
+          tests
+        </span>
+        <UnitChoice unit={unit} onChange={setUnit} units={units}>
+          <Toggle on={asTable} onClick={() => setAsTable(!asTable)}>
+            table
+          </Toggle>
+        </UnitChoice>
+      </div>
+      <GainRibbon
+        curve={gain.curve}
+        unit={gain.name}
+        upTo={gain.upTo}
+        height={338}
+        window={drawn}
+        onWindow={setDrawn}
+      />
+      {drawn && (
+        <WindowAverages
+          testId={detail.summary.id}
+          arm={contrast.arm}
+          window={drawn}
+          onDrop={() => setDrawn(null)}
+        />
+      )}
+      {asTable && <CurveTable contrast={contrast} />}
+    </>
+  );
+}
+
 function Comparison({
   detail,
   contrast,
+  between,
   curves,
 }: {
   detail: TestDetail;
   contrast: Contrast;
+  between: BetweenArms | undefined;
   curves: Curves;
 }) {
   const units = useUnits();
-  const [unit, setUnit] = useState<Unit>('%');
-  const [asTable, setAsTable] = useState(false);
-  const gain = gainIn(unit, contrast, units);
   const label =
     detail.arms.length > 2
       ? (detail.arms.find((a) => a.key === contrast.arm)?.label ?? contrast.arm)
@@ -111,20 +161,7 @@ function Comparison({
     <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_268px]">
       <main className="min-w-0 px-[22px] pt-3">
         <ArmChoice detail={detail} />
-        <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-          <h2>Gain over stock</h2>
-          <span className="text-[12.5px] text-soft">
-            with the band that holds the whole true curve in {Math.round(100 * detail.plan.confidence)} of 100
-            tests
-          </span>
-          <UnitChoice unit={unit} onChange={setUnit} units={units}>
-            <Toggle on={asTable} onClick={() => setAsTable(!asTable)}>
-              table
-            </Toggle>
-          </UnitChoice>
-        </div>
-        <GainRibbon curve={gain.curve} unit={gain.name} upTo={gain.upTo} height={338} />
-        {asTable && <CurveTable contrast={contrast} />}
+        <Gain detail={detail} contrast={contrast} units={units} />
         <div className="mt-2 grid gap-[18px] pb-6 md:grid-cols-2">
           <ArmCurves
             title={`Power at the wheel, ${units.power.unit}`}
@@ -137,6 +174,7 @@ function Comparison({
             series={series.torque}
           />
         </div>
+        {between && <ArmsBetween detail={detail} between={between} />}
         <EngineLog detail={detail} />
         <CrankEstimate
           arms={[

@@ -4,7 +4,17 @@ import { rpm as rpmText } from '../base/format.ts';
 import { useWidth } from '../base/use-width.ts';
 import type { RibbonPoint } from './ribbon-drawing.ts';
 import { ribbonScales } from './ribbon-scales.ts';
-import { Axes, Band, GainLine, Hatching, ReadingMark, StretchWords, UpToMark } from './ribbon-parts.tsx';
+import type { DrawnWindow } from './window-averages.tsx';
+import {
+  Axes,
+  Band,
+  DrawnStretch,
+  GainLine,
+  Hatching,
+  ReadingMark,
+  StretchWords,
+  UpToMark,
+} from './ribbon-parts.tsx';
 import { standings } from './standings.ts';
 import { useReading } from './use-reading.ts';
 
@@ -21,17 +31,31 @@ export function GainRibbon({
   unit,
   upTo,
   height = 350,
+  window,
+  onWindow,
 }: {
   curve: readonly RibbonPoint[];
   unit: string;
   upTo: { gain: number; rpm: number } | null;
   height?: number;
+  /** A stretch that somebody drew, rpm. */
+  window?: DrawnWindow | null;
+  onWindow?: (window: DrawnWindow | null) => void;
 }) {
   const [ref, width] = useWidth<HTMLDivElement>(WIDTH_AT_FIRST);
   const id = useId();
   const frame = { ...MARGIN, right: width - MARGIN.right, bottom: height - MARGIN.bottom };
   const scales = ribbonScales(curve, frame);
-  const { index, handlers } = useReading(curve.length, frame.left, frame.right);
+  const { index, anchor, handlers } = useReading(
+    curve.length,
+    frame.left,
+    frame.right,
+    onWindow && ((s) => onWindow(s && { fromRpm: curve[s.from].rpm, toRpm: curve[s.to].rpm })),
+  );
+  const drawn =
+    anchor !== null && index !== null && anchor !== index
+      ? { fromRpm: curve[Math.min(anchor, index)].rpm, toRpm: curve[Math.max(anchor, index)].rpm }
+      : window;
   const at = index === null ? null : curve[index];
   const parts = standings(
     curve.map((p) => p.lower),
@@ -70,6 +94,7 @@ export function GainRibbon({
           <GainLine key={part.from} {...scales} piece={piece(part)} standing={part.standing} />
         ))}
         <StretchWords parts={parts} curve={curve} x={scales.x} y={stripY - 4} />
+        {drawn && <DrawnStretch {...scales} window={drawn} frame={frame} />}
         {upTo && upTo.gain > 0 && <UpToMark {...scales} upTo={upTo} unit={unit} frame={frame} />}
         {at && <ReadingMark {...scales} at={at} frame={frame} />}
       </svg>
@@ -92,7 +117,7 @@ function Reading({ at, unit }: { at: RibbonPoint | null; unit: string }) {
           </span>
         </>
       ) : (
-        <span className="text-soft">point at the curve, or focus it and use ← →</span>
+        <span className="text-soft">point at the curve, draw a stretch, or focus it and use ← → with ⇧</span>
       )}
     </output>
   );

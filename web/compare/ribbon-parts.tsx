@@ -101,6 +101,38 @@ export function Band({
   );
 }
 
+/** A stretch that somebody drew over the curve. */
+export function DrawnStretch({
+  x,
+  window: { fromRpm, toRpm },
+  frame,
+}: RibbonScales & { window: { fromRpm: number; toRpm: number }; frame: Frame }) {
+  const [left, right] = [x(fromRpm), x(toRpm)];
+  return (
+    <g pointerEvents="none">
+      <rect
+        x={left}
+        y={frame.top}
+        width={Math.max(1, right - left)}
+        height={frame.bottom - frame.top}
+        fill="var(--ask)"
+        opacity="0.1"
+      />
+      {[left, right].map((at) => (
+        <line
+          key={at}
+          x1={at}
+          x2={at}
+          y1={frame.top}
+          y2={frame.bottom}
+          stroke="var(--ask)"
+          strokeDasharray="3 3"
+        />
+      ))}
+    </g>
+  );
+}
+
 export function GainLine({
   piece,
   standing,

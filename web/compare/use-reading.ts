@@ -8,30 +8,73 @@ const STEPS: Readonly<Record<string, number>> = {
   Home: -Infinity,
   End: Infinity,
 };
+/** A stretch of the curve, by its first and last point. */
+export interface Stretched {
+  readonly from: number;
+  readonly to: number;
+}
 /**
  * Which of `count` points of a curve is read, by pointer or by keys; null while none is.
- * `left` and `right`: where the first and the last point lie in the drawing, px.
+ * `left` and `right`: where the first and the last point lie in the drawing, px. A stretch is drawn with the pointer
+ * pressed, or with the shift key held; Escape drops it.
  */
-export function useReading(count: number, left: number, right: number) {
+export function useReading(
+  count: number,
+  left: number,
+  right: number,
+  onStretch?: (stretch: Stretched | null) => void,
+) {
   const [index, setIndex] = useState<number | null>(null);
+  /** Where a stretch was begun, by pressing or with the shift key. */
+  const [anchor, setAnchor] = useState<number | null>(null);
   const within = (i: number): number => Math.max(0, Math.min(count - 1, i));
-  const none = (): void => setIndex(null);
+  const none = (): void => {
+    setIndex(null);
+    setAnchor(null);
+  };
+  const at = (event: PointerEvent<SVGSVGElement>): number => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const share = (event.clientX - box.left - left) / (right - left);
+    return within(Math.round(share * (count - 1)));
+  };
+  const tell = (from: number, to: number): void => {
+    if (from !== to) onStretch?.({ from: Math.min(from, to), to: Math.max(from, to) });
+  };
+  const stepped = (event: KeyboardEvent, step: number): void => {
+    event.preventDefault();
+    const next = within((index ?? (step > 0 ? -1 : count)) + step);
+    const begun = event.shiftKey ? (anchor ?? index ?? next) : null;
+    setIndex(next);
+    setAnchor(begun);
+    if (begun !== null) tell(begun, next);
+  };
   return {
     index,
+    anchor,
     handlers: {
-      onPointerMove: (event: PointerEvent<SVGSVGElement>): void => {
-        const box = event.currentTarget.getBoundingClientRect();
-        const share = (event.clientX - box.left - left) / (right - left);
-        setIndex(within(Math.round(share * (count - 1))));
+      onPointerDown: (event: PointerEvent<SVGSVGElement>): void => {
+        // A finger scrolls the page.
+        if (!onStretch || event.pointerType === 'touch' || event.button !== 0) return;
+        event.currentTarget.setPointerCapture(event.pointerId);
+        setAnchor(at(event));
       },
-      onPointerLeave: none,
+      onPointerMove: (event: PointerEvent<SVGSVGElement>): void => setIndex(at(event)),
+      onPointerUp: (event: PointerEvent<SVGSVGElement>): void => {
+        if (anchor !== null) tell(anchor, at(event));
+        setAnchor(null);
+      },
+      onPointerCancel: none,
+      onPointerLeave: (event: PointerEvent<SVGSVGElement>): void => {
+        if (!event.currentTarget.hasPointerCapture(event.pointerId)) none();
+      },
       onBlur: none,
       onKeyDown: (event: KeyboardEvent): void => {
-        if (event.key === 'Escape') none();
+        if (event.key === 'Escape') {
+          none();
+          onStretch?.(null);
+        }
         const step = STEPS[event.key];
-        if (step === undefined) return;
-        event.preventDefault();
-        setIndex((now) => within((now ?? (step > 0 ? -1 : count)) + step));
+        if (step !== undefined) stepped(event, step);
       },
     },
   };

@@ -4,6 +4,7 @@ import { STANDARD_NAMES } from '../../core/base/standards.ts';
 import type { TestDetail } from '../../contract/overview.ts';
 import { dayTime, number, useUnits, type Units } from '../base/format.ts';
 import { Facts } from '../register/layout.tsx';
+import { SENSOR_NAMES } from '../register/slope-words.ts';
 import { controlShown } from './control-shown.ts';
 import { atSite, dateAt } from './schedule-time.ts';
 import { HouseLink } from '../base/house-link.tsx';
@@ -22,6 +23,16 @@ export function PlanFacts({ detail }: { detail: TestDetail }) {
     ['Metrics', plan.metrics.map((m) => METRIC_NAMES[m]).join('; ')],
     ['Rpm range', `${number(fromRpm, 0)} to ${number(toRpm, 0)} rpm, every ${stepRpm}`],
     ['Standard', STANDARD_NAMES[plan.standard]],
+    ...when(plan.startSensor, () => [
+      'Start temperature',
+      `by the ${SENSOR_NAMES[plan.startSensor!]}, ${
+        plan.startSlope
+          ? `${number(plan.startSlope.b, 2)} %/K from ${plan.startSlope.tests.length} tests of ${plan.startSlope.subject}`
+          : plan.lockedAt
+            ? 'no slope was registered'
+            : 'slope as registered at the lock'
+      }`,
+    ]),
     ...when(plan.boostedSchool !== 'correct' ? 1 : 0, () => ['If boosted', plan.boostedSchool]),
     [
       'Confidence',

@@ -7,6 +7,7 @@ import type { Draft } from './draft.ts';
 import { NoisyEnds } from './noisy-ends.tsx';
 import { Num, Section } from './plan-fields.tsx';
 import type { PlanView } from './plan-view.ts';
+import { StartTemperature } from './start-temperature.tsx';
 
 /** How many pulls, what is to be claimed, over which speeds, on what. */
 export function WindowSection({ view }: { view: PlanView }) {
@@ -19,6 +20,9 @@ export function WindowSection({ view }: { view: PlanView }) {
       <div className="grid gap-4 md:grid-cols-4">
         <BandNumbers view={view} />
         <RunWith view={view} />
+        <div className="md:col-span-2">
+          <StartTemperature view={view} />
+        </div>
       </div>
     </Section>
   );

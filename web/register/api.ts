@@ -1,5 +1,7 @@
 import type { Device } from '../../contract/register/devices.ts';
 import { useMemo } from 'react';
+import { OwnHistorySchema, type OwnHistoryShown } from '../../contract/register/own-history.ts';
+import { StartSlopesSchema, type StartSlopes } from '../../contract/register/start-slopes.ts';
 import { z } from 'zod';
 import { PoliciesSchema, type PolicyRequest } from '../../contract/base/policy.ts';
 import { CarryOverSchema } from '../../contract/register/family.ts';
@@ -204,6 +206,19 @@ export const registerApi = api.injectEndpoints({
       responseSchema: read(CalibrationSchema),
       ...changes,
     }),
+    ownHistory: build.query<OwnHistoryShown, string>({
+      query: (dynoId) => `/dynos/${dynoId}/history`,
+      responseSchema: read(OwnHistorySchema),
+      providesTags: ['Test'],
+    }),
+    startSlopes: build.query<StartSlopes, { dynoId: string; vehicleId?: string }>({
+      query: ({ dynoId, vehicleId }) => ({
+        url: `/dynos/${dynoId}/start-slopes`,
+        params: vehicleId ? { vehicleId } : {},
+      }),
+      responseSchema: read(StartSlopesSchema),
+      providesTags: ['Test'],
+    }),
     dyno: build.query<DynoDetail, string>({
       query: (id) => `/dynos/${id}`,
       responseSchema: read(DynoDetailSchema),
@@ -280,6 +295,8 @@ export const {
   useApplyMutation,
   useAddCalibrationMutation,
   useDynoQuery,
+  useStartSlopesQuery,
+  useOwnHistoryQuery,
   useAddDynoMutation,
   useChangeDynoMutation,
   useAddSensorMutation,

@@ -6,11 +6,13 @@ import { number } from '../base/format.ts';
 import { RecordForm } from '../base/record-form.tsx';
 import { Button, Loading, ProblemNote } from '../base/ui.tsx';
 import { useChangeDynoMutation, useDynoQuery } from './api.ts';
-import { DynoFacts, Repeatability } from './dyno-facts.tsx';
+import { DynoFacts } from './dyno-facts.tsx';
+import { Repeatability } from './repeatability.tsx';
 import { GROUPS, inputOf } from './dyno-form.tsx';
 import { Devices } from './devices.tsx';
 import { PageHead, useMay } from './layout.tsx';
 import { Sensors } from './sensors.tsx';
+import { StartSlopes } from './start-slopes.tsx';
 
 export function DynoPage() {
   const { dynoId = '' } = useParams();
@@ -38,7 +40,8 @@ export function DynoPage() {
       {open && <ChangeDyno dyno={d} onDone={() => setOpen(false)} />}
       <div className="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_330px]">
         <div className="grid content-start gap-6">
-          <Repeatability dyno={d} />
+          <Repeatability dyno={d} mayManage={may.manage} />
+          <StartSlopes dynoId={d.id} />
           <Devices dynoId={d.id} devices={data.devices} mayPrepare={may.prepare} />
           <Sensors dynoId={d.id} sensors={sensors} mayPrepare={may.prepare} />
         </div>

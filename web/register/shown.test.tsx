@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Dyno } from '../../contract/register/register.ts';
 import { html, text } from '../__tests__/rendered.tsx';
-import { DynoFacts, Repeatability } from './dyno-facts.tsx';
+import { DynoFacts } from './dyno-facts.tsx';
+import { ScatterTable } from './repeatability.tsx';
 import { Facts } from './layout.tsx';
 
 const dyno = (change: Partial<Dyno> = {}): Dyno =>
@@ -68,13 +69,21 @@ describe('a dyno', () => {
   });
   it('tells its scatter as a standard deviation, and each source that is not known', () => {
     const shown = text(
-      <Repeatability
+      <ScatterTable
+        own={{
+          curve: { variance: 0.25, df: 8 },
+          bandAverage: { variance: 0.16, df: 9 },
+          peak: { variance: 0.2, df: 9 },
+          sessions: 6,
+          dfTotal: 36,
+        }}
         dyno={dyno({
           repeatability: { curve: { variance: 0.36, df: 10 }, mount: { variance: 0.405, df: 9.3 } },
         })}
       />,
     );
-    expect(shown).toContain('0.60 % 10.0');
+    expect(shown).toContain('0.60 % 10.0 0.50 % (8.0)');
+    expect(shown).toContain('not registered 0.40 % (9.0)');
     expect(shown).toContain('0.64 % 9.3');
     expect(shown.match(/not registered/g)!.length).toBeGreaterThanOrEqual(2);
   });

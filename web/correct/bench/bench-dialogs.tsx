@@ -1,5 +1,6 @@
 import { useState, type ReactNode } from 'react';
 import { CHANGES, TAGS, type ChangeName, type EntryBody } from '../../../contract/capture/bench.ts';
+import { SERVICE_ITEMS, type ServiceItem } from '../../../core/register/ledger.ts';
 import { Dialog } from '../../base/dialog.tsx';
 import { NumberInput, whyWrong, type NumberTyped } from '../../base/number-input.tsx';
 import { Select } from '../../base/select.tsx';
@@ -100,14 +101,45 @@ export function HeldDialog({ held, onClose, onWrite }: Common & { held: Held }) 
   );
 }
 
+type Services = readonly ServiceItem[];
+function Renewed({ service, onChange }: { service: Services; onChange: (next: Services) => void }) {
+  return (
+    <fieldset>
+      <legend className="mb-1">Renewed on the car (its ledger is told too)</legend>
+      <div className="grid grid-cols-3 gap-2">
+        {SERVICE_ITEMS.map((item) => (
+          <label
+            key={item}
+            className="flex min-h-12 cursor-pointer items-center gap-2 rounded border border-rule px-3"
+          >
+            <input
+              type="checkbox"
+              className="size-5"
+              checked={service.includes(item)}
+              onChange={(event) =>
+                onChange(
+                  event.target.checked ? [...service, item] : service.filter((other) => other !== item),
+                )
+              }
+            />
+            {item}
+          </label>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
+
 const DIFFICULTY = ['easy', 'usual', 'hard'] as const;
 /** What was done to bring an arm onto the car. */
+
 export function FitDialog({ place, onClose, onWrite }: Common & { place: Place }) {
   const [minutes, setMinutes] = useState<NumberTyped>(null);
   const [difficulty, setDifficulty] = useState('');
   const [tools, setTools] = useState('');
   const [broke, setBroke] = useState('');
   const [renewed, setRenewed] = useState('');
+  const [service, setService] = useState<Services>([]);
   const wrong = whyWrong(minutes, [{ names: ['min'] }]);
   return (
     <Dialog open onClose={onClose} title={`“${place.armLabel}” is on the car`} wide>
@@ -122,6 +154,7 @@ export function FitDialog({ place, onClose, onWrite }: Common & { place: Place }
             tools: tools.trim(),
             broke: broke.trim(),
             renewed: renewed.trim(),
+            ...(service.length > 0 ? { service: [...service] } : {}),
           })
         }
       >
@@ -149,7 +182,8 @@ export function FitDialog({ place, onClose, onWrite }: Common & { place: Place }
             <Input value={broke} onChange={(event) => setBroke(event.target.value)} />
           </Field>
         </div>
-        <Field label="What else was renewed or changed (gaskets, filter, hoses, fluids)">
+        <Renewed service={service} onChange={setService} />
+        <Field label="What else was renewed or changed (gaskets, hoses, fittings)">
           <Input value={renewed} onChange={(event) => setRenewed(event.target.value)} />
         </Field>
         <Foot verb="It is on the car" onClose={onClose} />

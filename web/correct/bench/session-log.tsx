@@ -19,7 +19,8 @@ export function entryWords(body: EntryBody, armLabel: (key: string) => string = 
         body.difficulty ?? '',
         body.tools && `tools: ${body.tools}`,
         body.broke && `broke: ${body.broke}`,
-        body.renewed && `renewed: ${body.renewed}`,
+        body.service?.length ? `renewed: ${body.service.join(', ')}` : '',
+        body.renewed && `also: ${body.renewed}`,
       ]
         .filter(Boolean)
         .join(', ');

@@ -1,6 +1,7 @@
-import { useCallback, useEffect, useRef } from 'react';
+import { useCallback, useRef } from 'react';
 import type { EntryBody } from '../../../contract/capture/bench.ts';
-import { problemOf } from '../../base/api.ts';
+import { problemOf, refusedWith } from '../../base/api.ts';
+import { useSendingAgain } from '../../base/use-sending-again.ts';
 import { useKept } from '../../base/use-kept.ts';
 import { useWriteEntryMutation } from './api.ts';
 import { afterSending, sendWaiting, type Waiting } from './entry-queue.ts';
@@ -33,25 +34,14 @@ export function useEntries(testId: string, personId: string, connected: boolean)
         const answer = await send({ testId, ...entry });
         // Its first answer was lost: it is written.
         if (!('error' in answer) || problemOf(answer.error).code === 'DONE_ALREADY') return { ok: true };
-        const status = (answer.error as { status?: unknown }).status;
-        const isAnswered = typeof status === 'number' && status >= 400 && status < 500 && status !== 401;
-        return { ok: false, refused: isAnswered ? problemOf(answer.error).message : null };
+        return { ok: false, refused: refusedWith(answer.error) };
       });
       setWaiting((now) => afterSending(now, asked, left));
     } finally {
       sending.current = false;
     }
   }, [send, setWaiting, testId]);
-  useEffect(() => {
-    void flush();
-    const again = setInterval(() => void flush(), AGAIN_MS);
-    const online = (): void => void flush();
-    window.addEventListener('online', online);
-    return () => {
-      clearInterval(again);
-      window.removeEventListener('online', online);
-    };
-  }, [flush, connected]);
+  useSendingAgain(flush, AGAIN_MS, connected);
   const write = (
     body: EntryBody,
     about: { pullId?: string | null; recordingId?: string | null } = {},
