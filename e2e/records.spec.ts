@@ -60,6 +60,33 @@ test('a part with options, needs and an embargo is entered, changed, and copied'
   });
 });
 
+test('a list that is about to change under the pointer takes no press', async ({ page }) => {
+  await enterAs(page, /Maren Holt/);
+  await page.goto('/register/parts/new');
+  await page.getByRole('button', { name: 'On to the revision' }).waitFor();
+  await page.getByLabel('Name', { exact: true }).fill('Throttle spacer');
+  await page.getByLabel('SKU').fill('TS-030');
+  await page.getByLabel('Maker').fill('Lowmoss');
+  await page.getByRole('button', { name: 'On to the revision' }).click();
+  await page.getByRole('combobox', { name: 'Part it needs' }).click();
+  const second = page.getByRole('option').nth(1);
+  await second.hover();
+  const place = await second.boundingBox();
+  let answer = (): void => undefined;
+  const asked = new Promise<void>((resolve) => (answer = resolve));
+  await page.route(/\/api\/parts\?.*q=inlet/, async (route) => {
+    await asked;
+    await route.continue();
+  });
+  await page.getByPlaceholder('type a few letters').fill('inlet adaptor');
+  await page.mouse.click(place!.x + place!.width / 2, place!.y + place!.height / 2);
+  await expect(page.getByRole('listbox')).toHaveAttribute('aria-busy', 'true');
+  await expect(page.getByRole('button', { name: /^Remove / })).toHaveCount(0);
+  answer();
+  await page.getByRole('option', { name: /Inlet adaptor/ }).click();
+  await expect(page.getByRole('button', { name: 'Remove Inlet adaptor' })).toBeVisible();
+});
+
 test('a calibration is known by the hash of its file, which stays on this machine', async ({ page }) => {
   await enterAs(page, /Maren Holt/);
   await page.goto('/register/calibrations');

@@ -113,7 +113,11 @@ function Found({
         placeholder="type a few letters"
         className="w-full border-b border-rule bg-transparent px-2 py-1.5 outline-none placeholder:text-soft"
       />
-      <Command.List className="max-h-72 overflow-auto pt-1">
+      {/* A list that is about to change under the pointer cannot be clicked: the press would hit another. */}
+      <Command.List
+        className={clsx('max-h-72 overflow-auto pt-1', busy && 'pointer-events-none opacity-60')}
+        aria-busy={busy}
+      >
         <Command.Empty className="px-2 py-3 text-soft">
           {busy ? 'Looking …' : 'Nothing like that is in the register.'}
         </Command.Empty>
