@@ -1,3 +1,5 @@
+import type { PullReadings } from '../correct/pull-readings.ts';
+
 /** A pull as a comparison takes it: where it stands in the session, and its corrected curve. */
 export interface ComparedPull {
   readonly id: string;
@@ -8,4 +10,6 @@ export interface ComparedPull {
   readonly torqueNm: Float64Array;
   /** Temperature it started from by the sensor the plan names, °C; left out where there is none. */
   readonly startC?: number | undefined;
+  /** What its log says beside torque; left out where nobody asks. */
+  readonly logged?: PullReadings | undefined;
 }

@@ -13,12 +13,14 @@ import type { ComparedPull } from './compared-pull.ts';
 import type { ContrastInput } from './contrast-input.ts';
 import { runResiduals } from './contrast.ts';
 import { hasScatter, LEAST_FREEDOM } from './edge-codes.ts';
+import { furtherMetrics, type FurtherInput } from './further-metrics.ts';
 import { gainBand, type GainBand } from './gain-band.ts';
 import { meanOf } from './means.ts';
 import { settleMounts, type MountSetting } from './mount-setting.ts';
+import { nextBuys } from './next-buys.ts';
 import { noisyEnd } from './noisy-end.ts';
 import { relativeResult } from './relative-result.ts';
-import type { ContrastCode, ContrastResult, Refusal, ScatterResult } from './result.ts';
+import type { Buys, ContrastCode, ContrastResult, FurtherMetrics, Refusal, ScatterResult } from './result.ts';
 import { returnCheck, type ReturnCheck } from './return-check.ts';
 import { scalarGain, type ScalarGain } from './scalar-gain.ts';
 import { shortcutsOf } from './shortcuts.ts';
@@ -41,6 +43,9 @@ export interface AnalysedContrast {
   /** Band averages of the pulls, lp, and the run of each: what single pulls are held against the others by. */
   readonly averages: readonly number[];
   readonly runs: readonly number[];
+  /** Worked out when they are asked for: of parts over the baseline only. */
+  readonly further: () => FurtherMetrics;
+  readonly buys: () => Buys;
 }
 
 export type ContrastOutcome =
@@ -93,9 +98,47 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
       heat,
       averages: moved,
       runs: layout.run,
+      further: () => furtherOf(input, ready, { ...shared, torque, smoothed: xt }, layout),
+      buys: () => nextBuys(average, runCounts(input), result.pulls, input.alpha, bought(input, setting)),
     },
   };
 }
+
+type Torque = Pick<FurtherInput, 'torque' | 'smoothed' | 'scalar'> & { readonly band: GainBand };
+const furtherOf = (
+  input: ContrastInput,
+  { setting }: Ready,
+  { band, ...torque }: Torque,
+  { arm }: Layout,
+): FurtherMetrics =>
+  furtherMetrics({
+    ...torque,
+    pulls: input.runs.flatMap((run) => run.counted),
+    arm,
+    gain: band.d,
+    alpha: input.alpha,
+    scalarOfLog: logScalar(input, setting),
+  });
+
+/** An interval of one number per pull that the dyno’s own level does not enter. */
+const logScalar =
+  ({ alpha, guard }: ContrastInput, { layout, reduce }: MountSetting) =>
+  (values: readonly number[]): ScalarGain =>
+    scalarGain(
+      reduce(values.map((v) => Float64Array.of(v))).map((row) => row[0]),
+      null,
+      layout,
+      { alpha },
+      guard,
+    );
+const runCounts = ({ runs, arm }: ContrastInput) => {
+  const own = runs.filter((run) => run.arm === arm).length;
+  return { arm: own, against: runs.length - own };
+};
+const bought = ({ repeatability }: ContrastInput, { unit }: MountSetting) => ({
+  unit,
+  day: repeatability.day,
+});
 
 interface Intervals {
   readonly band: GainBand;

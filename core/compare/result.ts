@@ -88,6 +88,53 @@ export interface ScatterResult {
   readonly noisyEnd: NoisyEnd | null;
 }
 
+/** Where a level is first reached, rpm, by each arm (mean over its pulls), and the part's less the baseline's. */
+export interface Reached {
+  /** Share of the baseline's largest mean value, and what it is there: N·m, or Pa above ambient. */
+  readonly share: number;
+  readonly level: number;
+  readonly armRpm: number;
+  readonly againstRpm: number;
+  readonly shift: Interval;
+}
+/** Change of the time of the sweep over the range compared, %; below zero is quicker. */
+export interface SweepTime extends Stretch {
+  readonly byCurves: Interval;
+  /** By the pulls' own clocks, brought to standard air, with the mean seconds of each arm as logged. */
+  readonly logged: { readonly change: Interval; readonly arm: number; readonly against: number } | null;
+}
+export interface Dip extends Stretch {
+  readonly rpm: number;
+  /** Below the lower of its two shoulders, %. */
+  readonly depth: number;
+}
+/** What the curves and logs show beside the metrics; told, never claimed. */
+export interface FurtherMetrics {
+  readonly reaching: readonly Reached[];
+  readonly boost: Reached | null;
+  readonly sweepTime: SweepTime;
+  /** How even the mean gain is over the range, %: its scatter over rpm, its smallest and its largest. */
+  readonly spread: {
+    readonly sd: number;
+    readonly least: { readonly gain: number; readonly rpm: number };
+    readonly most: { readonly gain: number; readonly rpm: number };
+  };
+  readonly dips: { readonly arm: readonly Dip[]; readonly against: readonly Dip[] };
+  /** Change in %, and what each arm took, L/kWh at the wheel. */
+  readonly fuelPerWork: { readonly change: Interval; readonly arm: number; readonly against: number } | null;
+}
+/** Half-width of the average's interval, %: now, and with more of each. */
+export interface Buys {
+  readonly now: number;
+  /** One more counted pull in every run; null where mountings are compared, which pulls do not help. */
+  readonly pull: number | null;
+  /** All pulls once more in mountings of their own; the same on another day. */
+  readonly mounting: number;
+  readonly day: number;
+  /** Whether the days' variance was registered; else the policy's was taken. */
+  readonly dayRegistered: boolean;
+}
+
 export interface ContrastResult {
   readonly arm: string;
   readonly against: string;
@@ -117,6 +164,10 @@ export interface ContrastResult {
     readonly own?: { readonly slope: number; readonly limit: number; readonly disagrees: boolean };
     readonly unadjusted: ScalarInterval;
   };
+  /** What else the curves and logs show; absent in results of older versions. */
+  readonly further?: FurtherMetrics;
+  /** What more work would make of the interval of the average; absent in results of older versions. */
+  readonly buys?: Buys;
   /** What the shortcuts would have said, % : never publishable. */
   readonly shortcuts: {
     readonly unit: '%';

@@ -154,7 +154,8 @@ function apart({ c2A, c2B, dfA, dfB, nu }: ArmSplit, ssA: number, ssB: number, g
     ? {
         name: 'apart',
         variance,
-        df: Math.max(nu / 2, variance ** 2 / (a ** 2 / dfA + b ** 2 / dfB)),
+        // Pulls alike to the last digit say nothing of their arms.
+        df: Math.max(nu / 2, variance > 0 ? variance ** 2 / (a ** 2 / dfA + b ** 2 / dfB) : 0),
       }
     : { name: 'apart', variance: RULE_S.usualApart * variance, df: nu };
 }

@@ -13,6 +13,7 @@ import type { TestDefinition, TestPull } from '../capture/test-definition.ts';
 import { airState, type AirState } from './air.ts';
 import { withFuelRate } from './fuel-rate.ts';
 import { pullLog, type PullLog } from './pull-log.ts';
+import { pullReadings, type PullReadings } from './pull-readings.ts';
 import { correctPull, type CorrectedPull } from './pull-correction.ts';
 import type { Applied } from './standards.ts';
 import { sensorStarts, startsOf, type SensorStarts } from './starts.ts';
@@ -37,6 +38,8 @@ export interface PreparedTest {
   readonly corrected: ReadonlyMap<string, CorrectedPull>;
   /** What the logs of the pulls that are used say of the engine. */
   readonly logs: ReadonlyMap<string, PullLog>;
+  /** What those logs give beside torque: clock, fuel, boost. */
+  readonly logged: ReadonlyMap<string, PullReadings>;
   /** What each pull started from, by the sensors arms may be compared by. */
   readonly starts: ReadonlyMap<string, SensorStarts>;
   readonly remarks: readonly FileRemark[];
@@ -65,6 +68,7 @@ export function prepareTest(
   const air = new Map<string, AirState>();
   const corrected = new Map<string, CorrectedPull>();
   const logs = new Map<string, PullLog>();
+  const logged = new Map<string, PullReadings>();
   const starts = new Map<string, SensorStarts>();
   const remarks: FileRemark[] = [];
   const doubts: PullDoubt[] = [];
@@ -95,14 +99,17 @@ export function prepareTest(
       const curve = correctPull(file, state, engine, correction, appliedOf(pull), grid, stepRpm);
       corrected.set(pull.id, curve);
       starts.set(pull.id, sensorStarts(startsOf(file, curve.sweep), pull.air?.temperatureC));
-      if (isWanted(pull)) logs.set(pull.id, pullLog(file, curve, grid, stepRpm));
+      if (isWanted(pull)) {
+        logs.set(pull.id, pullLog(file, curve, grid, stepRpm));
+        logged.set(pull.id, pullReadings(file, curve, state.pressurePa));
+      }
       doubts.push(...doubtsIn(file, curve.sweep).map((doubt) => ({ ...doubt, pull: pull.id })));
       remarks.push(...remarksOn(pull, file));
     } catch (error) {
       said(pull, error);
     }
   }
-  return { grid, engine, files, air, corrected, logs, starts, remarks, doubts };
+  return { grid, engine, files, air, corrected, logs, logged, starts, remarks, doubts };
 }
 
 const isWanted = (pull: TestPull): boolean => pull.counted && !pull.excluded;

@@ -192,9 +192,10 @@ function comparePairs(
   );
 }
 
-const curvePulls = (test: TestDefinition, { grid, corrected, starts }: PreparedTest): CurvePull[] =>
+const curvePulls = (test: TestDefinition, { grid, corrected, starts, logged }: PreparedTest): CurvePull[] =>
   test.pulls.map((pull) => ({
     startC: test.startTemperature && starts.get(pull.id)?.[test.startTemperature.sensor],
+    logged: logged.get(pull.id),
     id: pull.id,
     arm: pull.arm,
     order: pull.order,
@@ -208,7 +209,13 @@ const curvePulls = (test: TestDefinition, { grid, corrected, starts }: PreparedT
 const inWords = (refusal: Refusal): string => told(refused(refusal)).message;
 function contrastOf({ outcome: one, withExcluded }: ComparedPair): Contrast | RefusedContrast {
   if (!one.ok) return { ...one.refused, message: inWords(one.refused) };
-  return { ...one.value.result, ...(withExcluded ? { withExcluded: withExcluded.result } : {}) };
+  const { result, further, buys } = one.value;
+  return {
+    ...result,
+    further: further(),
+    buys: buys(),
+    ...(withExcluded ? { withExcluded: withExcluded.result } : {}),
+  };
 }
 
 function curvesOf(

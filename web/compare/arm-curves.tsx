@@ -1,5 +1,6 @@
-import { memo } from 'react';
+import { memo, useRef } from 'react';
 import { Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
+import { ChartButtons } from '../base/chart-buttons.tsx';
 import { number } from '../base/format.ts';
 import { ticks } from 'd3-array';
 
@@ -18,12 +19,16 @@ export const ArmCurves = memo(function ArmCurves({
   rpm,
   series,
   height = 210,
+  saved,
 }: {
   title: string;
   rpm: readonly number[];
   series: readonly ArmSeries[];
   height?: number;
+  /** What is printed in a file of it, and how that is called. */
+  saved?: { readonly name: string; readonly conditions: readonly string[] };
 }) {
+  const figure = useRef<HTMLElement>(null);
   const data = rpm.map((r, j) => ({
     rpm: r,
     ...Object.fromEntries(series.map((s) => [s.id, s.values[j] ?? null])),
@@ -41,8 +46,13 @@ export const ArmCurves = memo(function ArmCurves({
     return near ? (own > near.end ? -3 : 12) : 4;
   };
   return (
-    <figure aria-label={`${title}, arms’ means and single pulls`} className="m-0 min-w-0">
-      <figcaption className="font-semibold">{title}</figcaption>
+    <figure ref={figure} aria-label={`${title}, arms’ means and single pulls`} className="m-0 min-w-0">
+      <figcaption className="flex flex-wrap items-baseline gap-x-1 font-semibold">
+        <span className="mr-auto">{title}</span>
+        {saved && (
+          <ChartButtons of={figure} name={saved.name} words={{ title, conditions: saved.conditions }} />
+        )}
+      </figcaption>
       <ResponsiveContainer width="100%" height={height} minWidth={200}>
         <LineChart data={data} margin={{ top: 8, right: room(series), bottom: 0, left: -14 }}>
           <XAxis

@@ -2,11 +2,12 @@ import clsx from 'clsx';
 import { Link } from 'react-router';
 import type { TestDetail } from '../../contract/overview.ts';
 import { sayingLess, type Contrast, type ScatterResult } from '../../core/compare/result.ts';
-import { signedGain } from '../../core/base/rounding.ts';
 import type { Metric } from '../../core/plan/metrics.ts';
 import { Figure } from '../base/figure.tsx';
 import { number, rpm, useUnits } from '../base/format.ts';
+import { Shortcuts } from './shortcuts.tsx';
 import { StartTemperature } from './start-temperature.tsx';
+import { WhatMoreBuys } from './what-more-buys.tsx';
 import { buttonClass } from '../base/ui.tsx';
 import { Term } from '../base/term.tsx';
 
@@ -30,7 +31,8 @@ export function ClaimablePanel({ detail, contrast }: { detail: TestDetail; contr
       >
         See the gates
       </Link>
-      <Shortcuts shortcuts={contrast.shortcuts} />
+      <WhatMoreBuys buys={contrast.buys} />
+      <Shortcuts contrast={contrast} />
       <RestsOn contrast={contrast} />
     </aside>
   );
@@ -116,18 +118,6 @@ function Losses({ contrast: { relative } }: { contrast: Contrast }) {
         />
       ))}
     </>
-  );
-}
-
-function Shortcuts({ shortcuts }: { shortcuts: Contrast['shortcuts'] }) {
-  return (
-    <p className="mt-3 text-[12.5px] text-soft">
-      Shortcuts would have said: best pull against best pull{' '}
-      <b className="text-ink">{signedGain(shortcuts.bestAgainstBest)} %</b>, last against first{' '}
-      <b className="text-ink">{signedGain(shortcuts.lastAgainstFirst)} %</b>, largest overlay difference{' '}
-      <b className="text-ink">{signedGain(shortcuts.largestOverlayDifference)} %</b>. With a part that does
-      nothing, the last of these finds 1 % or more in about 59 of 100 tests.
-    </p>
   );
 }
 

@@ -1,22 +1,25 @@
 import clsx from 'clsx';
-import { useState, type ReactNode } from 'react';
+import { useRef, useState, type ReactNode } from 'react';
 import { Link, useOutletContext } from 'react-router';
 import type { TestDetail } from '../../contract/overview.ts';
-import type { BetweenArms } from '../../core/compare/between-arms.ts';
+import type { Analysis } from '../../contract/judge/analysis.ts';
 import { isRefused, type Contrast } from '../../core/compare/result.ts';
 import { useAnalysisQuery } from '../base/endpoints.ts';
 import { useUnits } from '../base/format.ts';
 import { Empty, Loading, ProblemNote } from '../base/ui.tsx';
 import { CrankEstimate } from '../correct/crank-estimate.tsx';
+import { ChartButtons } from '../base/chart-buttons.tsx';
 import { ArmChoice, useArm } from './arm-choice.tsx';
 import { ArmCurves } from './arm-curves.tsx';
 import { ClaimablePanel } from './claimable-panel.tsx';
+import { conditionsOf } from './comparison-file.ts';
 import { CurveTable } from './curve-table.tsx';
 import { GainRibbon } from './gain-ribbon.tsx';
 import { ArmsBetween } from './arms-between.tsx';
+import { Further } from './further.tsx';
 import { LogChannels } from './log-channels.tsx';
 import { useDrawnWindow, WindowAverages } from './window-averages.tsx';
-import { useArmSeries, type Curves } from './use-arm-series.ts';
+import { useArmSeries } from './use-arm-series.ts';
 import { Told } from '../base/told.tsx';
 
 /** Gain first; below it the arms' own curves; beside it what may be claimed. */
@@ -64,14 +67,7 @@ export function ComparePage() {
         <EngineLog detail={detail} />
       </main>
     );
-  return (
-    <Comparison
-      detail={detail}
-      contrast={contrast}
-      between={state.analysis.result.between}
-      curves={state.analysis.curves}
-    />
-  );
+  return <Comparison detail={detail} contrast={contrast} analysis={state.analysis} />;
 }
 
 function EngineLog({ detail }: { detail: TestDetail }) {
@@ -100,11 +96,25 @@ function gainIn(unit: Unit, contrast: Contrast, units: Units) {
 }
 
 /** The gain curve in the unit that was chosen, a stretch drawn over it, and the same as a table. */
-function Gain({ detail, contrast, units }: { detail: TestDetail; contrast: Contrast; units: Units }) {
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
+function Gain({
+  detail,
+  contrast,
+  units,
+  conditions,
+}: {
+  detail: TestDetail;
+  contrast: Contrast;
+  units: Units;
+  conditions: readonly string[];
+}) {
+  const drawing = useRef<HTMLDivElement>(null);
   const [unit, setUnit] = useState<Unit>('%');
   const [asTable, setAsTable] = useState(false);
   const [drawn, setDrawn] = useDrawnWindow();
   const gain = gainIn(unit, contrast, units);
+  const file = `test-${detail.summary.number}`;
+  const title = `Gain over stock, ${gain.name === '%' ? '% of stock' : gain.name}`;
   return (
     <>
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
@@ -117,16 +127,19 @@ function Gain({ detail, contrast, units }: { detail: TestDetail; contrast: Contr
           <Toggle on={asTable} onClick={() => setAsTable(!asTable)}>
             table
           </Toggle>
+          <ChartButtons of={drawing} name={`${file}-gain`} words={{ title, conditions }} />
         </UnitChoice>
       </div>
-      <GainRibbon
-        curve={gain.curve}
-        unit={gain.name}
-        upTo={gain.upTo}
-        height={338}
-        window={drawn}
-        onWindow={setDrawn}
-      />
+      <div ref={drawing}>
+        <GainRibbon
+          curve={gain.curve}
+          unit={gain.name}
+          upTo={gain.upTo}
+          height={338}
+          window={drawn}
+          onWindow={setDrawn}
+        />
+      </div>
       {drawn && (
         <WindowAverages
           testId={detail.summary.id}
@@ -135,7 +148,13 @@ function Gain({ detail, contrast, units }: { detail: TestDetail; contrast: Contr
           onDrop={() => setDrawn(null)}
         />
       )}
-      {asTable && <CurveTable contrast={contrast} />}
+      {asTable && (
+        <CurveTable
+          contrast={contrast}
+          conditions={conditions}
+          name={`test-${detail.summary.number}-curve`}
+        />
+      )}
     </>
   );
 }
@@ -143,15 +162,17 @@ function Gain({ detail, contrast, units }: { detail: TestDetail; contrast: Contr
 function Comparison({
   detail,
   contrast,
-  between,
-  curves,
+  analysis,
 }: {
   detail: TestDetail;
   contrast: Contrast;
-  between: BetweenArms | undefined;
-  curves: Curves;
+  analysis: Analysis;
 }) {
   const units = useUnits();
+  const { curves } = analysis;
+  const { between } = analysis.result;
+  const conditions = conditionsOf(detail, contrast, analysis);
+  const file = `test-${detail.summary.number}`;
   const label =
     detail.arms.length > 2
       ? (detail.arms.find((a) => a.key === contrast.arm)?.label ?? contrast.arm)
@@ -161,19 +182,22 @@ function Comparison({
     <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_268px]">
       <main className="min-w-0 px-[22px] pt-3">
         <ArmChoice detail={detail} />
-        <Gain detail={detail} contrast={contrast} units={units} />
+        <Gain detail={detail} contrast={contrast} units={units} conditions={conditions} />
         <div className="mt-2 grid gap-[18px] pb-6 md:grid-cols-2">
           <ArmCurves
             title={`Power at the wheel, ${units.power.unit}`}
             rpm={curves.rpm}
             series={series.power}
+            saved={{ name: `${file}-power`, conditions }}
           />
           <ArmCurves
             title={`Torque at the wheel, ${units.torque.unit}`}
             rpm={curves.rpm}
             series={series.torque}
+            saved={{ name: `${file}-torque`, conditions }}
           />
         </div>
+        <Further detail={detail} contrast={contrast} />
         {between && <ArmsBetween detail={detail} between={between} />}
         <EngineLog detail={detail} />
         <CrankEstimate

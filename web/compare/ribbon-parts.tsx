@@ -217,7 +217,7 @@ export function UpToMark({
 /** The point that is read by pointer or keys. */
 export function ReadingMark({ at, x, y, frame }: RibbonScales & { at: RibbonPoint; frame: Frame }) {
   return (
-    <g pointerEvents="none">
+    <g pointerEvents="none" data-only-on-screen>
       <line
         x1={x(at.rpm)}
         x2={x(at.rpm)}
