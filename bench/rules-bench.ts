@@ -1,12 +1,13 @@
 /**
  * `npm run bench -- rules`: the interval rules beside those they replaced, on the same simulated pulls, in as many
  * processes as the machine has cores. `-- planning`: the table of what their guards cost a plan. `-- shortcuts`: what common practice finds
- * when the part does nothing. All are seeded.
+ * when the part does nothing. `-- families`: several parts that do nothing. All are seeded.
  */
 import { spawn } from 'node:child_process';
 import { availableParallelism } from 'node:os';
 import { CELLS, keyOf, report } from './compare/rules-report.ts';
 import { study, type StudyRates } from './compare/rules-study.ts';
+import { familyReport } from './compare/family-study.ts';
 import { shortcutsReport } from './compare/shortcuts-study.ts';
 import { PLANNED_DESIGNS, PLANNED_PULLS, planningFactors } from './compare/planning-factors.ts';
 
@@ -45,6 +46,7 @@ function shareOf(share: number, shares: number): Promise<[string, StudyRates][]>
 
 const tests = Number(process.env.EVIDENTIA_BENCH_TESTS ?? 4000);
 if (what === 'share') computeShare(Number(part), Number(parts), tests);
+else if (what === 'families') print(familyReport(tests));
 else if (what === 'shortcuts') print(shortcutsReport(5 * tests));
 else if (what === 'planning') {
   print(

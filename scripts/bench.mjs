@@ -1,5 +1,5 @@
 /**
- * `npm run bench`: builds and runs the benchmarks in bench/. `-- compute`, `-- rules`, `-- planning`, `-- shortcuts`,
+ * `npm run bench`: builds and runs the benchmarks in bench/. `-- compute`, `-- rules`, `-- planning`, `-- shortcuts`, `-- families`,
  * `-- mutants`, `-- hostile`, `-- scale`, `-- races`, `-- kills`, `-- uploads` or `-- stream` runs one part.
  */
 import { spawn, spawnSync } from 'node:child_process';
@@ -46,7 +46,7 @@ await build({
 });
 let status = 0;
 if (!only || only === 'compute') status = await show(process.execPath, ['dist/bench/bench.js']);
-if (only === 'rules' || only === 'planning' || only === 'shortcuts')
+if (only === 'rules' || only === 'planning' || only === 'shortcuts' || only === 'families')
   status = await show(process.execPath, ['dist/bench/rules-bench.js', only]);
 if (only === 'mutants' || only === 'hostile')
   status = await show(process.execPath, ['dist/bench/files-bench.js', only]);

@@ -15,6 +15,7 @@ import normalQuantileStd from '@stdlib/stats-base-dists-normal-quantile';
 import tCdf from '@stdlib/stats-base-dists-t-cdf';
 import tQuantileStd from '@stdlib/stats-base-dists-t-quantile';
 import { NumericalError } from './errors.ts';
+import { gaussPanels } from './gauss-panels.ts';
 
 export const digamma = (x: number): number => digammaStd(x);
 export const trigamma = (x: number): number => trigammaStd(x);
@@ -133,23 +134,6 @@ export function nctUpper(x: number, df: number, ncp: number): number {
 export function normalRangeCdf(q: number, k: number): number {
   const f = (z: number): number =>
     k * (Math.exp(-0.5 * z * z) / Math.sqrt(2 * Math.PI)) * (normalCdf(z) - normalCdf(z - q)) ** (k - 1);
-  const from = -8.5;
-  const to = 8.5 + q;
-  const panels = 400;
-  const h = (to - from) / panels;
-  let sum = 0;
-  for (let i = 0; i < panels; i++) {
-    const mid = from + (i + 0.5) * h;
-    for (const [node, weight] of GAUSS5) sum += weight * f(mid + (node * h) / 2);
-  }
-  return Math.min(1, (sum * h) / 2);
+  const sum = gaussPanels(-8.5, 8.5 + q, 400).reduce((total, { at, weight }) => total + weight * f(at), 0);
+  return Math.min(1, sum);
 }
-
-/** Nodes and weights of five-point Gauss-Legendre quadrature (Abramowitz & Stegun table 25.4). */
-const GAUSS5 = [
-  [0, 0.5688888888888889],
-  [-0.5384693101056831, 0.47862867049936647],
-  [0.5384693101056831, 0.47862867049936647],
-  [-0.906179845938664, 0.23692688505618908],
-  [0.906179845938664, 0.23692688505618908],
-] as const;

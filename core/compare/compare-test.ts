@@ -2,6 +2,7 @@
  * Second step of an analysis: contrasts between arms, from curves alone. A contrast is named as a pair, so that a
  * ladder can ask stage against stage as well as each against the baseline.
  */
+import type { Family } from '../base/family-quantile.ts';
 import type { Guard } from '../base/guard.ts';
 import { runsOf } from '../plan/design.ts';
 import type { Repeatability } from '../register/repeatability.ts';
@@ -27,8 +28,10 @@ export interface CurveSession {
 /** How all contrasts of a test are compared. */
 export interface Comparison {
   readonly smoothingRpm: number;
-  /** One-sided error of each contrast, what they share of it taken off. */
+  /** One-sided error of all contrasts together. */
   readonly alpha: number;
+  /** In what way they belong together, where they are several. */
+  readonly together: Family['kind'];
   readonly drift: 'none' | 'linear';
   readonly driftBound: number;
   readonly bracketed: boolean;
@@ -49,9 +52,12 @@ export function compareTest(
   pairs: readonly ContrastPair[],
   comparison: Comparison,
 ): ComparedPair[] {
+  // A band is shared out evenly; single numbers hold together as the family allows.
+  const error = { alpha: comparison.alpha / pairs.length, family: familyOf(session, pairs, comparison) };
   const contrastOf = ({ arm, against }: ContrastPair, pulls: readonly CurvePull[]): ContrastOutcome =>
     analyseContrast({
       ...comparison,
+      ...error,
       arm,
       against,
       grid: session.grid,
@@ -66,4 +72,23 @@ export function compareTest(
     const restored = outcome.ok && someBack ? contrastOf(pair, all) : undefined;
     return { pair, outcome, withExcluded: restored?.ok ? restored.value : null };
   });
+}
+
+/** None where a contrast stands alone. */
+function familyOf(
+  { pulls }: CurveSession,
+  pairs: readonly ContrastPair[],
+  { alpha, together }: Comparison,
+): Family | undefined {
+  if (pairs.length < 2) return undefined;
+  const arms = new Set(pairs.flatMap(({ arm, against }) => [arm, against]));
+  if (together === 'all pairs') return { kind: together, alpha, arms: arms.size };
+  if (together === 'stages') return { kind: together, alpha, stages: pairs.length };
+  const counted = (arm: string): number =>
+    Math.max(1, pulls.filter((p) => p.arm === arm && p.counted && !p.excluded).length);
+  const shares = pairs.map(({ arm, against }) => {
+    const [own, common] = [1 / counted(arm), 1 / counted(against)];
+    return common / (own + common);
+  });
+  return { kind: together, alpha, shares };
 }

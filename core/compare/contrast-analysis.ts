@@ -99,7 +99,7 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
       averages: moved,
       runs: layout.run,
       further: () => furtherOf(input, ready, { ...shared, torque, smoothed: xt }, layout),
-      buys: () => nextBuys(average, runCounts(input), result.pulls, input.alpha, bought(input, setting)),
+      buys: () => nextBuys(average, runCounts(input), result.pulls, input, bought(input, setting)),
     },
   };
 }
@@ -122,13 +122,13 @@ const furtherOf = (
 
 /** An interval of one number per pull that the dyno’s own level does not enter. */
 const logScalar =
-  ({ alpha, guard }: ContrastInput, { layout, reduce }: MountSetting) =>
+  ({ alpha, family, guard }: ContrastInput, { layout, reduce }: MountSetting) =>
   (values: readonly number[]): ScalarGain =>
     scalarGain(
       reduce(values.map((v) => Float64Array.of(v))).map((row) => row[0]),
       null,
       layout,
-      { alpha },
+      { alpha, family },
       guard,
     );
 const runCounts = ({ runs, arm }: ContrastInput) => {

@@ -1,3 +1,4 @@
+import type { Family } from '../base/family-quantile.ts';
 import type { Guard } from '../base/guard.ts';
 import type { Run } from '../plan/design.ts';
 import type { TemperatureSlope } from '../register/temperature-slope.ts';
@@ -14,6 +15,8 @@ export interface ContrastInput {
   readonly stepRpm: number;
   readonly smoothingRpm: number;
   readonly alpha: number;
+  /** Contrasts whose single numbers hold together with this one's; left out: it stands alone. */
+  readonly family?: Family | undefined;
   readonly drift: 'none' | 'linear';
   readonly driftBound: number;
   /** Several parts between one opening and one closing baseline: a part off the centre keeps some drift, which the bound covers. */

@@ -27,7 +27,11 @@ export function settleMounts(
   averages: readonly number[],
   design: Design,
 ): MountSetting | undefined {
-  const terms: Terms = { alpha: input.alpha, driftVariance: driftBound(input, layout, design) };
+  const terms: Terms = {
+    alpha: input.alpha,
+    family: input.family,
+    driftVariance: driftBound(input, layout, design),
+  };
   if (mountLoad(contrastWeights(layout), layout.mount) < 1e-12)
     return { layout, terms, unit: 'pulls', reduce: asIs };
   const registered = input.repeatability.mount;

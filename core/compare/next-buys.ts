@@ -1,5 +1,4 @@
 /** What one more counted pull a run, one more mounting or one more day would make of the interval of the average. */
-import { tUpperQuantile } from '../base/distributions.ts';
 import { pctFromLp } from '../base/units.ts';
 import { welchSatterthwaite } from '../base/welch-satterthwaite.ts';
 import { DAY_RULE } from '../register/day-variance.ts';
@@ -7,6 +6,7 @@ import type { KnownVariance } from '../register/repeatability.ts';
 import type { MountSetting } from './mount-setting.ts';
 import type { Buys } from './result.ts';
 import type { ScalarGain } from './scalar-gain.ts';
+import { limitAt, type Terms } from './terms.ts';
 
 /**
  * From the scatter that was seen, as if the next pulls were like these. Half-widths in per cent.
@@ -17,7 +17,7 @@ export function nextBuys(
   average: ScalarGain,
   runs: { readonly arm: number; readonly against: number },
   pulls: { readonly arm: number; readonly against: number },
-  alpha: number,
+  error: Pick<Terms, 'alpha' | 'family'>,
   {
     unit,
     day = DAY_RULE.policy,
@@ -35,7 +35,7 @@ export function nextBuys(
       known.map((p) => p.variance),
       known.map((p) => p.df),
     );
-    return pctFromLp(tUpperQuantile(alpha, df) * Math.sqrt(u2));
+    return pctFromLp(limitAt(error, df) * Math.sqrt(u2));
   };
   const fewer =
     (1 / (pulls.arm + runs.arm) + 1 / (pulls.against + runs.against)) / (1 / pulls.arm + 1 / pulls.against);

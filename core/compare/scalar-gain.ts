@@ -1,4 +1,3 @@
-import { tUpperQuantile } from '../base/distributions.ts';
 import { welchSatterthwaite } from '../base/welch-satterthwaite.ts';
 import { contrastWeights, type Layout } from '../plan/contrast-weights.ts';
 import type { KnownVariance } from '../register/repeatability.ts';
@@ -9,7 +8,7 @@ import { runResiduals } from './contrast.ts';
 import { loadOf } from './gain-band.ts';
 import { RULE_S, VARIANCE_FLOOR } from '../base/interval-rules.ts';
 import type { Guard } from '../base/guard.ts';
-import { wholeTerms, type ScatterFlag, type Terms } from './terms.ts';
+import { limitAt, wholeTerms, type ScatterFlag, type Terms } from './terms.ts';
 
 /** One part of the uncertainty: its variance in lp² and its degrees of freedom. */
 export interface VariancePart {
@@ -87,7 +86,7 @@ export function scalarGain(
   const beside = [{ variance: pm, df: dm }, { variance: pd, df: Infinity }, ...whole];
   const candidates = raw.map((one) => {
     const variance = Math.max(one.variance, floor) * split.guard ** 2;
-    return candidate({ ...one, variance }, beside, terms.alpha);
+    return candidate({ ...one, variance }, beside, terms);
   });
   const used = candidates.reduce((widest, c) => (c.half > widest.half ? c : widest));
   const d = weights.reduce((sum, c, i) => sum + c * values[i], 0);
@@ -120,12 +119,12 @@ export function scalarGain(
 const named = (source: VariancePart['source'], term: KnownVariance | undefined): VariancePart[] =>
   term ? [{ source, variance: term.variance, df: term.df }] : [];
 
-function candidate(own: Raw, beside: readonly KnownVariance[], alpha: number): Candidate {
+function candidate(own: Raw, beside: readonly KnownVariance[], terms: Terms): Candidate {
   const { u2, nu } = welchSatterthwaite(
     [own.variance, ...beside.map((term) => term.variance)],
     [own.df, ...beside.map((term) => term.df)],
   );
-  const [uc, t] = [Math.sqrt(u2), tUpperQuantile(alpha, nu)];
+  const [uc, t] = [Math.sqrt(u2), limitAt(terms, nu)];
   return { ...own, uc, dfEffective: nu, t, half: t * uc };
 }
 

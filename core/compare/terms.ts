@@ -1,3 +1,5 @@
+import { tUpperQuantile } from '../base/distributions.ts';
+import { familyQuantile, type Family } from '../base/family-quantile.ts';
 import type { KnownVariance } from '../register/repeatability.ts';
 
 /** What is known beside the pulls of the session. Variances in lp². */
@@ -10,9 +12,15 @@ export interface Terms {
   readonly temperature?: KnownVariance | undefined;
   /** What the days of a vehicle leave open in the mean over those measured, lp². */
   readonly day?: KnownVariance | undefined;
-  /** One-sided error. */
+  /** One-sided error of this contrast alone. */
   readonly alpha: number;
+  /** The contrasts whose single numbers hold together with this one's; left out: it stands alone, at `alpha`. */
+  readonly family?: Family | undefined;
 }
+
+/** How many standard uncertainties the limits of a single number lie out. */
+export const limitAt = ({ alpha, family }: Pick<Terms, 'alpha' | 'family'>, df: number): number =>
+  family ? familyQuantile(family, df) : tUpperQuantile(alpha, df);
 
 /** Terms that are of the contrast as a whole and not of its pulls. */
 export const wholeTerms = ({ temperature, day }: Terms): readonly KnownVariance[] =>

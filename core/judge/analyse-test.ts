@@ -11,6 +11,7 @@ import { baselineOf, type TestDefinition } from '../capture/test-definition.ts';
 import { pairsBetween, pairTold, type BetweenArms } from '../compare/between-arms.ts';
 import {
   compareTest,
+  type Comparison,
   type ComparedPair,
   type ContrastPair,
   type CurvePull,
@@ -152,7 +153,7 @@ function compareParts(
   const pairs = test.arms
     .filter((arm) => arm.id !== baseline)
     .map((arm) => ({ arm: arm.id, against: baseline }));
-  return comparePairs(test, pairs, prepared, settings, policy);
+  return comparePairs(test, pairs, 'many to one', prepared, settings, policy);
 }
 
 function between(
@@ -164,13 +165,14 @@ function between(
 ): Pick<TestResult, 'between'> {
   const asked = pairsBetween(test, baseline);
   if (!asked) return {};
-  const compared = comparePairs(test, asked.pairs, prepared, settings, policy);
+  const compared = comparePairs(test, asked.pairs, asked.kind, prepared, settings, policy);
   return { between: { kind: asked.kind, pairs: compared.map((one) => pairTold(one, inWords)) } };
 }
 
 function comparePairs(
   test: TestDefinition,
   pairs: readonly ContrastPair[],
+  together: Comparison['together'],
   prepared: PreparedTest,
   settings: Settings,
   policy: Policy,
@@ -180,7 +182,8 @@ function comparePairs(
     pairs,
     {
       smoothingRpm: settings.smoothingRpm,
-      alpha: (1 - settings.confidence) / 2 / pairs.length / settings.metrics.length,
+      alpha: (1 - settings.confidence) / 2 / settings.metrics.length,
+      together,
       drift: settings.drift,
       driftBound: test.model?.driftBound ?? policy.driftBoundLpPerPull,
       // Between two parts, or with several, drift does not cancel.

@@ -42,6 +42,14 @@ export const judgeRoutes = (service: JudgeService, answers: AnswerService): Rout
   },
   {
     method: 'get',
+    path: '/tests/:testId/baselines',
+    access: SIGNED_IN,
+    handle: async (req, res, { person }) => {
+      res.json(await service.otherBaselines(uuidParam(req, 'testId'), person));
+    },
+  },
+  {
+    method: 'get',
     path: '/tests/:testId/window',
     access: SIGNED_IN,
     handle: async (req, res, { person }) => {

@@ -10,6 +10,7 @@ import type { Queryable } from '../base/db.ts';
 import { lockTest } from '../base/house.ts';
 import type { Needs } from '../base/needs.ts';
 import type { StartSlopes } from '../../contract/register/start-slopes.ts';
+import { otherBaselines } from './baselines.ts';
 import { historyOf } from './own-history.ts';
 import { startSlopesOf } from './start-slopes.ts';
 import { conflict } from '../base/refusals.ts';
@@ -19,6 +20,7 @@ import { rawFiles } from '../capture/tables.ts';
 import { airShown, sensorsOf } from '../correct/air-shown.ts';
 import { engineOf, readInputs, type Inputs } from './inputs.ts';
 import { analyseTask, byStandardTask, inWindowTask } from './tasks.ts';
+import type { OtherBaselines } from '../../contract/compare/baselines.ts';
 import type { InWindowShown } from '../../contract/compare/in-window.ts';
 import type { Window } from '../../core/judge/in-window.ts';
 import { contrastRows } from './contrast-rows.ts';
@@ -207,6 +209,8 @@ export function createJudgeService({ db, now, newId, softwareVersion, log, threa
     startSlopes: async (dynoId: string, vehicleId?: string): Promise<StartSlopes> => ({
       slopes: await startSlopesOf(db, dynoId, vehicleId),
     }),
+    otherBaselines: (testId: string, person: Person): Promise<OtherBaselines> =>
+      otherBaselines(db, testId, person),
     current,
     inputsOf,
     hasResult: async (tx: Queryable, testId: string): Promise<boolean> =>

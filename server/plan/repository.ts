@@ -10,7 +10,7 @@ import { dynos, fitments, partRevisions, parts, vehicles } from '../register/tab
 import { tests } from './tables.ts';
 
 /** A partner shop sees the tests assigned to it and nothing else. */
-const visibleTo = (person: Person): SQL | undefined =>
+export const visibleTo = (person: Person): SQL | undefined =>
   person.role === 'partner shop' ? eq(tests.partnerId, person.id) : undefined;
 
 /** The first arm under test: what a test is called by. */

@@ -1,3 +1,4 @@
+import { OtherBaselinesSchema, type OtherBaselines } from '../../contract/compare/baselines.ts';
 import { InWindowSchema, type InWindowShown } from '../../contract/compare/in-window.ts';
 import { api } from './api.ts';
 import { AnalysisStateSchema, type AnalysisState } from '../../contract/judge/analysis.ts';
@@ -113,6 +114,11 @@ export const testsApi = api.injectEndpoints({
       query: ({ testId, ...params }) => ({ url: `/tests/${testId}/window`, params }),
       responseSchema: read(InWindowSchema),
       providesTags: ['Test'],
+    }),
+    otherBaselines: build.query<OtherBaselines, string>({
+      query: (id) => `/tests/${id}/baselines`,
+      responseSchema: read(OtherBaselinesSchema),
+      providesTags: ['Test', 'Analysis'],
     }),
     byStandard: build.query<ByStandard, string>({
       query: (id) => `/tests/${id}/standards`,
@@ -283,6 +289,7 @@ export const {
   useRereadFileMutation,
   useByStandardQuery,
   useInWindowQuery,
+  useOtherBaselinesQuery,
   useAnswerFindingMutation,
   useAddPhotographMutation,
   usePhotographsQuery,

@@ -2,7 +2,7 @@ import clsx from 'clsx';
 import { useRef, useState, type ReactNode } from 'react';
 import { Link, useOutletContext } from 'react-router';
 import type { TestDetail } from '../../contract/overview.ts';
-import type { Analysis } from '../../contract/judge/analysis.ts';
+import type { BetweenArms } from '../../core/compare/between-arms.ts';
 import { isRefused, type Contrast } from '../../core/compare/result.ts';
 import { useAnalysisQuery } from '../base/endpoints.ts';
 import { useUnits } from '../base/format.ts';
@@ -12,14 +12,15 @@ import { ChartButtons } from '../base/chart-buttons.tsx';
 import { ArmChoice, useArm } from './arm-choice.tsx';
 import { ArmCurves } from './arm-curves.tsx';
 import { ClaimablePanel } from './claimable-panel.tsx';
-import { conditionsOf } from './comparison-file.ts';
+import { conditionsOf, type Printed } from './comparison-file.ts';
 import { CurveTable } from './curve-table.tsx';
 import { GainRibbon } from './gain-ribbon.tsx';
 import { ArmsBetween } from './arms-between.tsx';
+import { OtherBaselines } from './other-baselines.tsx';
 import { Further } from './further.tsx';
 import { LogChannels } from './log-channels.tsx';
 import { useDrawnWindow, WindowAverages } from './window-averages.tsx';
-import { useArmSeries } from './use-arm-series.ts';
+import { useArmSeries, type Curves } from './use-arm-series.ts';
 import { Told } from '../base/told.tsx';
 
 /** Gain first; below it the arms' own curves; beside it what may be claimed. */
@@ -80,6 +81,10 @@ function EngineLog({ detail }: { detail: TestDetail }) {
   );
 }
 
+interface Analysed extends Printed {
+  readonly curves: Curves;
+  readonly result: Printed['result'] & { readonly between?: BetweenArms };
+}
 type Unit = '%' | 'power' | 'torque';
 type Units = ReturnType<typeof useUnits>;
 
@@ -166,7 +171,7 @@ function Comparison({
 }: {
   detail: TestDetail;
   contrast: Contrast;
-  analysis: Analysis;
+  analysis: Analysed;
 }) {
   const units = useUnits();
   const { curves } = analysis;
@@ -198,6 +203,7 @@ function Comparison({
           />
         </div>
         <Further detail={detail} contrast={contrast} />
+        <OtherBaselines testId={detail.summary.id} gain={contrast.relative.bandAverage.gain} />
         {between && <ArmsBetween detail={detail} between={between} />}
         <EngineLog detail={detail} />
         <CrankEstimate

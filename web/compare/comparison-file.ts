@@ -1,13 +1,28 @@
 /** What goes with a comparison out of the application: the conditions in words, and the curve as a table. */
 import Papa from 'papaparse';
-import type { Analysis } from '../../contract/judge/analysis.ts';
 import type { TestDetail } from '../../contract/overview.ts';
-import { correctionWords } from '../../core/base/standards.ts';
+import { correctionWords, type BoostedSchool, type Standard } from '../../core/base/standards.ts';
 import type { Contrast } from '../../core/compare/result.ts';
 import { day, number } from '../base/format.ts';
 
+/** What of an analysis is printed with a drawing of it. */
+export interface Printed {
+  readonly number: number;
+  readonly at: string;
+  readonly softwareVersion: string;
+  readonly policyVersion: string;
+  readonly result: {
+    readonly standard: Standard;
+    readonly school?: BoostedSchool;
+    readonly smoothingRpm: number;
+    readonly confidence: number;
+    readonly verdict: string;
+    readonly grade: string;
+  };
+}
+
 /** Enough to find the test again and to know what the drawing is of, and that it is no claim. */
-export function conditionsOf(detail: TestDetail, contrast: Contrast, analysis: Analysis): string[] {
+export function conditionsOf(detail: TestDetail, contrast: Contrast, analysis: Printed): string[] {
   const { summary, plan } = detail;
   const { result } = analysis;
   const label = (key: string): string => detail.arms.find((a) => a.key === key)?.label ?? key;

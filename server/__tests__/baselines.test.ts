@@ -1,0 +1,43 @@
+/** The baseline of one test held against those of others. */
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { OtherBaselines } from '../../contract/compare/baselines.ts';
+import { startApp, type Ask, type TestApp } from './app.ts';
+import { madeSession, measuredTest } from './made-session.ts';
+
+let app: TestApp;
+let manager: Ask, operator: Ask, partner: Ask;
+beforeAll(async () => {
+  app = await startApp();
+  [manager, operator, partner] = await Promise.all([
+    app.signIn('manager'),
+    app.signIn('operator'),
+    app.signIn('partner'),
+  ]);
+});
+afterAll(async () => {
+  await app.stop();
+});
+
+describe('baselines of one fitment on other days', () => {
+  it('are held against each other over the rpm both have, by who may see both', async () => {
+    const first = await measuredTest(app, { manager, operator }, madeSession(480, 2));
+    const of = (id: string, by: Ask = manager) => by<OtherBaselines>('GET', `/tests/${id}/baselines`);
+    expect((await of(first)).body.baselines).toEqual([]);
+    // The same car six per cent down.
+    const tired = madeSession(481, 2, undefined, {
+      arms: [
+        { id: 'stock', role: 'baseline', effect: [{ kind: 'constant', percent: -6 }] },
+        { id: 'part', role: 'part', effect: [{ kind: 'constant', percent: -4 }] },
+      ],
+    });
+    const second = await measuredTest(app, { manager, operator }, tired);
+    const [seen] = (await of(second)).body.baselines;
+    expect(seen).toMatchObject({ testId: first, sameVehicle: true, sameDyno: true });
+    expect(seen.pct).toBeLessThan(-4.5);
+    expect(seen.pct).toBeGreaterThan(-7.5);
+    const [back] = (await of(first)).body.baselines;
+    expect(back.testId).toBe(second);
+    expect((1 + seen.pct / 100) * (1 + back.pct / 100)).toBeCloseTo(1, 6);
+    expect((await of(first, partner)).status).toBe(404);
+  });
+});
