@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { GUARDS } from '../core/base/guard.ts';
 import { BOOSTED_SCHOOLS } from '../core/base/standards.ts';
+import type { ArmCost } from '../core/compare/value.ts';
 import type { PlanHours } from '../core/plan/hours.ts';
 import type { PlannedSlope } from '../core/plan/planned-slope.ts';
 import { START_SENSORS } from '../core/register/temperature-slope.ts';
@@ -94,6 +95,8 @@ export const TestArmSchema = PlannedArmSchema.extend({
   differences: z.array(z.custom<Difference>()),
   /** What the arm changes, in words. */ subject: z.string().nullable(),
   facts: z.custom<ClaimFacts>().nullable(),
+  /** Of its parts; null where it fits none, or one the reader may not know. */
+  cost: z.custom<ArmCost>().nullable(),
 });
 export type TestArm = z.infer<typeof TestArmSchema>;
 

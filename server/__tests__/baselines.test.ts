@@ -1,6 +1,7 @@
 /** The baseline of one test held against those of others. */
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { OtherBaselines } from '../../contract/compare/baselines.ts';
+import type { TestDetail } from '../../contract/overview.ts';
 import { startApp, type Ask, type TestApp } from './app.ts';
 import { madeSession, measuredTest } from './made-session.ts';
 
@@ -39,5 +40,30 @@ describe('baselines of one fitment on other days', () => {
     expect(back.testId).toBe(second);
     expect((1 + seen.pct / 100) * (1 + back.pct / 100)).toBeCloseTo(1, 6);
     expect((await of(first, partner)).status).toBe(404);
+  });
+});
+
+describe('what an arm costs', () => {
+  it('is told of its parts, and not of a part the reader may not know', async () => {
+    await app.pool.query(`update parts set price_cents = 50000, currency = 'EUR'`);
+    const made = await manager<{ id: string }>('POST', '/tests', app.plan({}));
+    const costOf = async (by: Ask) => {
+      const { arms } = (await by<TestDetail>('GET', `/tests/${made.body.id}`)).body;
+      return arms.map(({ role, cost }) => ({ role, cost }));
+    };
+    expect(await costOf(manager)).toEqual([
+      { role: 'baseline', cost: null },
+      {
+        role: 'part',
+        cost: {
+          priceCents: 50_000,
+          currency: 'EUR',
+          installHours: expect.any(Number) as number,
+          calibration: false,
+        },
+      },
+    ]);
+    await app.pool.query(`update parts set embargo_until = current_date + 30, code_name = 'Project Heron'`);
+    expect((await costOf(operator)).every(({ cost }) => cost === null)).toBe(true);
   });
 });

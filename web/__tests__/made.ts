@@ -55,6 +55,7 @@ export const madeArm = (key: string, change: Partial<TestArm> = {}): TestArm => 
   differences: [],
   subject: null,
   facts: null,
+  cost: null,
   ...change,
 });
 export const madeDetail = (

@@ -7,6 +7,7 @@ import { Figure } from '../base/figure.tsx';
 import { number, rpm, useUnits } from '../base/format.ts';
 import { Shortcuts } from './shortcuts.tsx';
 import { StartTemperature } from './start-temperature.tsx';
+import { Value } from './value.tsx';
 import { WhatMoreBuys } from './what-more-buys.tsx';
 import { buttonClass } from '../base/ui.tsx';
 import { Term } from '../base/term.tsx';
@@ -31,6 +32,7 @@ export function ClaimablePanel({ detail, contrast }: { detail: TestDetail; contr
       >
         See the gates
       </Link>
+      <Value detail={detail} contrast={contrast} />
       <WhatMoreBuys buys={contrast.buys} />
       <Shortcuts contrast={contrast} />
       <RestsOn contrast={contrast} />
