@@ -1,20 +1,30 @@
-import { expect, test } from '@playwright/test';
+import { expect, test, type Page } from '@playwright/test';
 import { ScenarioSchema } from '../bench/capture/scenario.ts';
 import { simulateSession } from '../bench/judge/simulate.ts';
 import type { TestDetail, TestPage } from '../contract/overview.ts';
 import { asked, enterAs } from './helpers.ts';
 
-test('a ladder tells each stage over the one before, and lets nobody claim it for the part alone', async ({
-  page,
-}) => {
-  await enterAs(page, /Maren Holt/);
+/** A test of a protocol’s plan, all pulls run on one mounting, with so much given by its arms in turn. */
+async function measured(
+  page: Page,
+  {
+    protocol,
+    about = '',
+    question,
+    seed,
+    percents,
+  }: { protocol: string; about?: string; question: string; seed: number; percents: readonly number[] },
+): Promise<string> {
   const { items } = await asked<TestPage>(page, '/tests?limit=100');
-  const like = await asked<TestDetail>(page, `/tests/${items.find((t) => t.protocol === 'ladder')!.id}`);
+  const like = await asked<TestDetail>(
+    page,
+    `/tests/${items.find((t) => t.protocol === protocol && t.title.includes(about))!.id}`,
+  );
   const arms = like.arms.map(({ key, label, role, from, changes }) => ({ key, label, role, from, changes }));
   const made = await page.request.post('/api/tests', {
     data: {
       ...like.plan,
-      question: 'What does each stage give over the one before?',
+      question,
       fitmentId: like.fitment.id,
       vehicleId: like.vehicle.id,
       dynoId: like.dyno.id,
@@ -33,15 +43,15 @@ test('a ladder tells each stage over the one before, and lets nobody claim it fo
   const session = simulateSession(
     ScenarioSchema.parse({
       format: 'evidentia-scenario/1',
-      seed: 6211,
-      title: `ladder ${id}`,
+      seed,
+      title: `${protocol} ${id}`,
       engine: like.fitment.aspiration === 'natural' ? 'na4' : 'turbo3',
       band: { fromRpm, toRpm, stepRpm: 50 },
       noise: { level: 0.3, slow: 0.2, quick: 0.2 },
       arms: arms.map(({ key, role }, i) => ({
         id: key,
         role,
-        effect: role === 'part' ? [{ kind: 'constant', percent: 3 * i }] : [],
+        effect: role === 'part' ? [{ kind: 'constant', percent: percents[i - 1] }] : [],
       })),
       protocol: { order: like.plan.order, pulls: 3, warmUps: 0 },
     }),
@@ -59,8 +69,22 @@ test('a ladder tells each stage over the one before, and lets nobody claim it fo
     const reading = { temperatureC, pressureHpa, humidityValue: humidityPct! };
     expect((await page.request.put(`${path}/air`, { data: reading })).status()).toBe(204);
   }
+  return id;
+}
+
+test('a ladder tells each stage over the one before, and lets nobody claim it for the part alone', async ({
+  page,
+}) => {
+  await enterAs(page, /Maren Holt/);
+  const id = await measured(page, {
+    protocol: 'ladder',
+    question: 'What does each stage give over the one before?',
+    seed: 6211,
+    percents: [3, 6, 9],
+  });
   await page.goto(`/tests/${id}/compare`);
   const stages = page.getByRole('region', { name: 'Each stage over the one before, table' });
+  const { arms } = await asked<TestDetail>(page, `/tests/${id}`);
   const parts = arms.filter((a) => a.role === 'part');
   await expect(stages.getByRole('row')).toHaveCount(parts.length);
   for (const [i, part] of parts.slice(1).entries()) {
@@ -70,4 +94,22 @@ test('a ladder tells each stage over the one before, and lets nobody claim it fo
     await expect(row).toContainText(/[+−]\d\.\d %/);
   }
   await expect(page.getByText('stages do not add up')).toBeVisible();
+});
+
+test('a sweep of pulleys tells the trend, and that the best of them needs a confirming test', async ({
+  page,
+}) => {
+  await enterAs(page, /Maren Holt/);
+  const id = await measured(page, {
+    protocol: 'options',
+    about: 'pulley',
+    question: 'Which pulley gives most?',
+    seed: 6212,
+    percents: [8, 12, 16],
+  });
+  await page.goto(`/tests/${id}/compare`);
+  const between = page.getByRole('region', { name: 'The parts against each other' }).first();
+  await expect(between).toContainText(/From 80 to 92 mm of pulley: −\d\.\d %/);
+  await expect(between).toContainText('through 3 settings');
+  await expect(between).toContainText('it needs a confirming test of its own');
 });

@@ -67,3 +67,45 @@ describe('a ladder of stages', () => {
     expect(width(plain)).toBeGreaterThan(width(ladderOf));
   });
 });
+
+describe('a sweep through an ordered setting', () => {
+  const SIZES = [92, 86, 80];
+  const sweep = (seed: number, percents: readonly number[], unit = 'mm'): TestResult =>
+    simulatedResult(
+      {
+        seed,
+        noise: { level: 0.3, slow: 0.2, quick: 0.2 },
+        arms: [
+          { id: 'stock', role: 'baseline' },
+          ...SIZES.map((size, i) => ({
+            id: `p${size}`,
+            role: 'part' as const,
+            effect: [{ kind: 'constant' as const, percent: percents[i] }],
+          })),
+        ],
+        protocol: { order: ['stock', ...SIZES.map((size) => `p${size}`), 'stock'], pulls: 3 },
+      },
+      (test) => ({
+        model: { drift: 'none', driftBound: 0.05 },
+        arms: test.arms.map((arm) =>
+          arm.role === 'part'
+            ? { ...arm, setting: { name: 'pulley', value: Number(arm.id.slice(1)), unit } }
+            : arm,
+        ),
+      }),
+    ).result;
+
+  it('tells the trend beside the pairs: every smaller pulley gives more', () => {
+    const { trend, between } = sweep(340, [2, 4, 6]);
+    expect(trend).toMatchObject({ name: 'pulley', unit: 'mm', from: 80, to: 92, settings: 3 });
+    // From 6 % to 2 % over stock: (1.02/1.06 − 1) along the line.
+    expect(trend!.change.upper).toBeLessThan(0);
+    expect(trend!.change.lower).toBeLessThan(100 * (1.02 / 1.06 - 1));
+    expect(trend!.change.upper).toBeGreaterThan(100 * (1.02 / 1.06 - 1));
+    expect(between!.kind).toBe('all pairs');
+  });
+  it('proves none of settings that give alike, in all but a few tests', () => {
+    const shown = Array.from({ length: 12 }, (_, k) => sweep(350 + k, [3, 3, 3]).trend!.change);
+    expect(shown.filter(({ lower, upper }) => lower > 0 || upper < 0).length).toBeLessThanOrEqual(2);
+  });
+});

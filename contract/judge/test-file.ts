@@ -60,6 +60,8 @@ export const TestFileSchema = z.object({
         product: z.string().optional(),
         /** The part arm it builds on, where arms are stages of a ladder. */
         from: z.string().optional(),
+        /** Of a sweep through an ordered setting: this arm's. */
+        setting: z.object({ name: z.string(), value: z.number(), unit: z.string() }).optional(),
       }),
     )
     .min(2),

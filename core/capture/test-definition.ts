@@ -4,6 +4,7 @@ import { grouped } from '../base/grouped.ts';
 import type { Guard } from '../base/guard.ts';
 import type { BoostedSchool, Engine, Standard } from '../base/standards.ts';
 import type { PlanLock } from '../plan/amendment.ts';
+import type { Setting } from '../plan/swept-setting.ts';
 import type { Metric } from '../plan/metrics.ts';
 import type { StartSensor, TemperatureSlope } from '../register/temperature-slope.ts';
 import type { Repeatability } from '../register/repeatability.ts';
@@ -62,6 +63,8 @@ export interface TestArm {
   readonly product?: string | undefined;
   /** The part arm it builds on, where arms are stages of a ladder. */
   readonly from?: string | undefined;
+  /** Where a sweep goes through an ordered setting: this arm’s. */
+  readonly setting?: Setting | undefined;
 }
 
 /** Somebody's answer to a finding that nothing but a person can settle. */

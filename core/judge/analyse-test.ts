@@ -19,12 +19,14 @@ import {
 import { HISTORY_DF_CAP } from '../compare/history-prior.ts';
 import { NO_SLOPE } from '../compare/start-temperature.ts';
 import { pullResults, smoothedOwn, type PullResult, type PullCurve } from '../compare/pull-results.ts';
+import type { SettingTrend } from '../compare/setting-trend.ts';
 import type { Contrast, Refusal, RefusedContrast } from '../compare/result.ts';
 import type { AirState } from '../correct/air.ts';
 import { prepareTest, type PreparedTest } from '../correct/prepare-test.ts';
 import type { Metric } from '../plan/metrics.ts';
 import type { TemperatureSlope } from '../register/temperature-slope.ts';
 import type { KnownVariance, Repeatability } from '../register/repeatability.ts';
+import { trendOf } from './trend.ts';
 import { withAnswers } from './answered.ts';
 import { told, type Finding } from './finding.ts';
 import { judgeTest, refused } from './judge-test.ts';
@@ -47,6 +49,8 @@ export interface TestResult {
   readonly contrasts: readonly (Contrast | RefusedContrast)[];
   /** Parts against each other, where there are several. */
   readonly between?: BetweenArms;
+  /** Over an ordered setting, where arms are a sweep of one. */
+  readonly trend?: SettingTrend;
   readonly findings: readonly Finding[];
   readonly grade: Grade;
   readonly verdict: Verdict;
@@ -96,6 +100,18 @@ export function analyseTest(
   const compared = compareParts(test, baseline, prepared, settings, policy);
   const findings = withAnswers(judgeTest({ test, prepared, compared, policy, ...settings }), test.answers);
   const parts = test.arms.filter((arm) => arm.id !== baseline);
+  const { smoothingRpm, repeatability, confidence } = settings;
+  const pulls = pullResults(
+    test,
+    prepared.grid,
+    prepared.corrected,
+    smoothingRpm,
+    (pull) => prepared.starts.get(pull) ?? {},
+  );
+  const trend = trendOf(test, pulls, repeatability, {
+    alpha: (1 - confidence) / 2,
+    driftBound: test.model?.driftBound ?? policy.driftBoundLpPerPull,
+  });
   return {
     result: {
       format: 'evidentia-result/1',
@@ -105,15 +121,10 @@ export function analyseTest(
       smoothingRpm: settings.smoothingRpm,
       confidence: settings.confidence,
       policy: policy.version,
-      pulls: pullResults(
-        test,
-        prepared.grid,
-        prepared.corrected,
-        settings.smoothingRpm,
-        (pull) => prepared.starts.get(pull) ?? {},
-      ),
+      pulls,
       contrasts: compared.map(contrastOf),
       ...between(test, baseline, prepared, settings, policy),
+      ...(trend ? { trend } : {}),
       findings,
       ...outcome(
         parts.map(({ id, product }) => ({

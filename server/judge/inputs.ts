@@ -8,6 +8,7 @@ import type { Person } from '../../contract/base/http.ts';
 import type { Policy } from '../../core/base/policy.ts';
 import type { TestDefinition } from '../../core/judge/analyse-test.ts';
 import { isProduct, subjectKind } from '../../core/plan/subject.ts';
+import { sweptSettings } from '../../core/plan/swept-setting.ts';
 import type { Amendment } from '../../core/plan/amendment.ts';
 import { driftModel } from '../../core/plan/protocols.ts';
 import type { PlannedSlope } from '../../core/plan/planned-slope.ts';
@@ -160,6 +161,7 @@ function definitionOf({
 }: DefinitionParts): TestDefinition {
   const { test, fitment } = row;
   const options = readingOptions(row, dyno);
+  const swept = sweptSettings(arms.filter((arm) => arm.role === 'part'));
   return {
     title: titleOf(row),
     standard: test.standard,
@@ -179,6 +181,7 @@ function definitionOf({
       label: arm.label,
       ...(arm.partRevisionId && isProduct(subjectKind(arm as never)) ? { product: arm.partRevisionId } : {}),
       ...(arm.fromKey === null ? {} : { from: arm.fromKey }),
+      ...(swept.has(arm.key) ? { setting: swept.get(arm.key) } : {}),
     })),
     ...(Object.keys(options).length ? { reading: options } : {}),
     metric: test.metric,

@@ -1,7 +1,8 @@
 import type { TestDetail } from '../../contract/overview.ts';
 import type { BetweenArms, PairTold } from '../../core/compare/between-arms.ts';
+import type { SettingTrend } from '../../core/compare/setting-trend.ts';
 import { signedGain, signedUpper } from '../../core/base/rounding.ts';
-import { number, rpm, useUnits } from '../base/format.ts';
+import { number, rpm, signed, useUnits } from '../base/format.ts';
 import { Told } from '../base/told.tsx';
 import { Mark } from '../base/ui.tsx';
 
@@ -19,7 +20,15 @@ const SAID: Readonly<Record<BetweenArms['kind'], { title: string; note: string }
 };
 
 /** Parts of a test against each other: stages of a ladder, or every pair. */
-export function ArmsBetween({ detail, between }: { detail: TestDetail; between: BetweenArms }) {
+export function ArmsBetween({
+  detail,
+  between,
+  trend,
+}: {
+  detail: TestDetail;
+  between: BetweenArms;
+  trend?: SettingTrend | undefined;
+}) {
   const armOf = (key: string) => detail.arms.find((a) => a.key === key);
   const { title, note } = SAID[between.kind];
   const isLadder = between.kind === 'stages';
@@ -29,6 +38,7 @@ export function ArmsBetween({ detail, between }: { detail: TestDetail; between: 
         {title}
       </h2>
       <p className="mb-2 max-w-prose text-[12.5px] text-soft">{note}</p>
+      {trend && <Trend trend={trend} />}
       <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={`${title}, table`}>
         <table className="ledger">
           <thead>
@@ -58,6 +68,24 @@ export function ArmsBetween({ detail, between }: { detail: TestDetail; between: 
         </table>
       </div>
     </section>
+  );
+}
+
+/** Along a straight line over the settings; what was picked as the best is not thereby shown to be. */
+function Trend({ trend: { name, unit, from, to, settings, change } }: { trend: SettingTrend }) {
+  const isProven = change.lower > 0 || change.upper < 0;
+  const span = `${number(from, from % 1 ? 1 : 0)} to ${number(to, to % 1 ? 1 : 0)} ${unit}`;
+  return (
+    <p className="mb-2 max-w-prose">
+      <b>
+        From {span} of {name}: {signed(change.gain)} %
+      </b>{' '}
+      <span className="text-soft">
+        ({signedGain(change.lower)} to {signedUpper(change.upper)}) along a straight line through {settings}{' '}
+        settings. {isProven ? 'The trend is proven.' : 'No trend is proven.'} Nothing between the settings was
+        measured, and the best of them was picked: it needs a confirming test of its own.
+      </span>
+    </p>
   );
 }
 

@@ -3,6 +3,7 @@ import { useRef, useState, type ReactNode } from 'react';
 import { Link, useOutletContext } from 'react-router';
 import type { TestDetail } from '../../contract/overview.ts';
 import type { BetweenArms } from '../../core/compare/between-arms.ts';
+import type { SettingTrend } from '../../core/compare/setting-trend.ts';
 import { isRefused, type Contrast } from '../../core/compare/result.ts';
 import { useAnalysisQuery } from '../base/endpoints.ts';
 import { useUnits } from '../base/format.ts';
@@ -83,7 +84,7 @@ function EngineLog({ detail }: { detail: TestDetail }) {
 
 interface Analysed extends Printed {
   readonly curves: Curves;
-  readonly result: Printed['result'] & { readonly between?: BetweenArms };
+  readonly result: Printed['result'] & { readonly between?: BetweenArms; readonly trend?: SettingTrend };
 }
 type Unit = '%' | 'power' | 'torque';
 type Units = ReturnType<typeof useUnits>;
@@ -175,7 +176,7 @@ function Comparison({
 }) {
   const units = useUnits();
   const { curves } = analysis;
-  const { between } = analysis.result;
+  const { between, trend } = analysis.result;
   const conditions = conditionsOf(detail, contrast, analysis);
   const file = `test-${detail.summary.number}`;
   const label =
@@ -204,7 +205,7 @@ function Comparison({
         </div>
         <Further detail={detail} contrast={contrast} />
         <OtherBaselines testId={detail.summary.id} gain={contrast.relative.bandAverage.gain} />
-        {between && <ArmsBetween detail={detail} between={between} />}
+        {between && <ArmsBetween detail={detail} between={between} trend={trend} />}
         <EngineLog detail={detail} />
         <CrankEstimate
           arms={[
