@@ -73,11 +73,16 @@ export function ComparePage() {
 }
 
 function EngineLog({ detail }: { detail: TestDetail }) {
+  const arm = useArm(detail);
   if (!detail.pulls.some((p) => p.file)) return null;
   return (
     <section aria-label="What the logger recorded" className="mt-4 pb-8">
       <h2 className="mb-2">What the logger recorded</h2>
-      <LogChannels testId={detail.summary.id} arms={detail.arms} />
+      <LogChannels
+        testId={detail.summary.id}
+        arms={detail.arms}
+        compared={detail.arms.filter((a) => a.role === 'baseline' || a.key === arm)}
+      />
     </section>
   );
 }

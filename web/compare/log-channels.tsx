@@ -13,23 +13,29 @@ interface Arm {
   readonly label: string;
 }
 
+interface Shown {
+  readonly arms: readonly Arm[];
+  /** Of these, those that are held against each other in the table. */
+  readonly compared?: readonly Arm[];
+}
+
 /** What the logger recorded beside torque: a small chart a channel, all at one engine speed. */
-export function LogChannels({ testId, arms }: { testId: string; arms: readonly Arm[] }) {
+export function LogChannels({ testId, ...shown }: Shown & { testId: string }) {
   const { data, error, refetch } = useChannelsQuery(testId);
   if (error) return <ProblemNote error={error} again={() => void refetch()} />;
   if (!data) return <Loading what="what the logger recorded" />;
   if (data.pulls.length === 0)
     return <Empty title="No log yet">Attach the file of a pull, and its channels are drawn here.</Empty>;
-  return <Charts data={data} arms={arms} />;
+  return <Charts data={data} {...shown} />;
 }
 
-function Charts({ data, arms }: { data: TestChannels; arms: readonly Arm[] }) {
+function Charts({ data, arms, compared = arms }: Shown & { data: TestChannels }) {
   const units = useUnits();
   const drawn = useMemo(() => drawnChannels(data, units), [data, units]);
   const [at, setAt] = useState(Math.floor(data.rpm.length / 2));
   return (
     <div className="grid gap-4">
-      <LogTable data={data} drawn={drawn} arms={arms} />
+      <LogTable data={data} drawn={drawn} arms={compared} />
       <label className="flex flex-wrap items-center gap-3">
         <span className="font-semibold">At {rpmText(data.rpm[at])}</span>
         <input

@@ -39,12 +39,12 @@ function Line({ what, of, unit, none }: { what: string; of: Interval | null; uni
     <li className="flex justify-between gap-3 border-b border-rule py-0.5">
       <span className="text-soft">{what}</span>
       {of ? (
-        <span className="whitespace-nowrap">
-          <b>
+        <span className="whitespace-nowrap text-right">
+          <b className="block">
             {signed(of.gain, 2)} {unit}
-          </b>{' '}
+          </b>
           <span className="text-soft">
-            ({signed(of.lower, 2)} to {signed(of.upper, 2)})
+            {signed(of.lower, 2)} to {signed(of.upper, 2)}
           </span>
         </span>
       ) : (
