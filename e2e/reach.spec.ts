@@ -12,6 +12,28 @@ test('the finder opens by key and goes to a test; keys are listed', async ({ pag
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
 });
 
+test('Enter before the answer is there waits for it, and more letters take it back', async ({ page }) => {
+  await enterAs(page, /Maren Holt/);
+  let answer = (): void => undefined;
+  const asked = new Promise<void>((resolve) => (answer = resolve));
+  await page.route(/\/api\/find\?q=3$/, async (route) => {
+    await asked;
+    await route.continue();
+  });
+  await page.keyboard.press('/');
+  await page.getByPlaceholder(/^Any record/).pressSequentially('3');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Looking …')).toBeVisible();
+  answer();
+  await expect(page.getByRole('heading', { level: 1, name: /Rear silencer/ })).toBeVisible();
+  await page.keyboard.press('/');
+  await page.getByPlaceholder(/^Any record/).pressSequentially('rear silx');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('yz');
+  await expect(page.getByText('Nothing by that name.')).toBeVisible();
+  await expect(page.getByPlaceholder(/^Any record/)).toBeVisible();
+});
+
 test('an unknown page says where to go', async ({ page }) => {
   await page.goto('/nowhere');
   await expect(page.getByText('There is no such page')).toBeVisible();

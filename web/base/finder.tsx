@@ -1,7 +1,7 @@
 import clsx from 'clsx';
 import { Command } from 'cmdk';
 import { Dialog as RadixDialog } from 'radix-ui';
-import { useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useEffect, useEffectEvent, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import type { Person } from '../../contract/base/http.ts';
 import type { Found } from '../../contract/overview.ts';
@@ -105,12 +105,22 @@ export function Finder({
   const groups = ranked([['Pages and deeds', meant.slice(0, 8)], ...records], words);
   const hits = groups.flatMap(([, of]) => of);
   const [chosen, setChosen] = useFirstHit(hits, (hit) => hit.key);
+  const marked = hits.find(({ key }) => key === chosen);
+  const busy = isFetching || settled !== words.trim();
+  const [taking, setTaking] = useState(false);
+  // Enter before the answer to the last letters is there takes what is marked when it is.
+  const take = useEffectEvent((hit: Hit) => go(hit));
+  useEffect(() => {
+    if (!taking || busy) return;
+    setTaking(false);
+    if (marked) take(marked);
+  }, [taking, busy, marked]);
   // The list itself listens a moment after it is drawn, and the focus may lie on the box: Enter is never lost.
   const onEnter = (event: KeyboardEvent): void => {
-    const hit = hits.find(({ key }) => key === chosen);
-    if (event.defaultPrevented || event.key !== 'Enter' || event.nativeEvent.isComposing || !hit) return;
+    if (event.defaultPrevented || event.key !== 'Enter' || event.nativeEvent.isComposing) return;
     event.preventDefault();
-    go(hit);
+    if (busy) setTaking(true);
+    else if (marked) go(marked);
   };
   return (
     <FinderBox onClose={onClose} onKeyDown={onEnter}>
@@ -119,14 +129,21 @@ export function Finder({
         <Command.Input
           autoFocus
           value={words}
-          onValueChange={setWords}
+          onValueChange={(typed) => {
+            setTaking(false);
+            setWords(typed);
+          }}
           placeholder={person ? 'Any record, page or deed …' : 'Make, model, engine, year …'}
           className="w-full border-b border-rule bg-transparent px-2.5 py-2.5 text-[15px] outline-none placeholder:text-soft"
         />
         <ProblemNote error={error} again={() => void refetch()} />
-        <Command.List className="max-h-[50vh] overflow-auto pb-1">
+        {/* A list that is about to change takes no press: it would hit another. */}
+        <Command.List
+          className={clsx('max-h-[50vh] overflow-auto pb-1', busy && 'pointer-events-none')}
+          aria-busy={busy}
+        >
           <Command.Empty className="px-2.5 py-4 text-soft">
-            {isFetching || settled !== words.trim() ? 'Looking …' : 'Nothing by that name.'}
+            {busy ? 'Looking …' : 'Nothing by that name.'}
           </Command.Empty>
           {groups.map(([heading, of]) => (
             <FinderGroup key={heading} heading={heading} hits={of} go={go} />
