@@ -119,7 +119,9 @@ export function Finder({
   const onEnter = (event: KeyboardEvent): void => {
     if (event.defaultPrevented || event.key !== 'Enter' || event.nativeEvent.isComposing) return;
     event.preventDefault();
-    if (busy) setTaking(true);
+    // Pages and deeds need no answer, and are reached without a connection too.
+    const isOwn = marked !== undefined && meant.includes(marked);
+    if (busy && !isOwn) setTaking(true);
     else if (marked) go(marked);
   };
   return (
@@ -137,11 +139,7 @@ export function Finder({
           className="w-full border-b border-rule bg-transparent px-2.5 py-2.5 text-[15px] outline-none placeholder:text-soft"
         />
         <ProblemNote error={error} again={() => void refetch()} />
-        {/* A list that is about to change takes no press: it would hit another. */}
-        <Command.List
-          className={clsx('max-h-[50vh] overflow-auto pb-1', busy && 'pointer-events-none')}
-          aria-busy={busy}
-        >
+        <Command.List className="max-h-[50vh] overflow-auto pb-1" aria-busy={busy}>
           <Command.Empty className="px-2.5 py-4 text-soft">
             {busy ? 'Looking …' : 'Nothing by that name.'}
           </Command.Empty>
