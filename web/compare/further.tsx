@@ -15,8 +15,9 @@ export function Further({ detail, contrast }: { detail: TestDetail; contrast: Co
         What else the curves show
       </h2>
       <p className="mb-2 max-w-prose text-[12.5px] text-soft">
-        Told beside the gain, and never claimed by itself. Differences with the limits that hold in 95 of 100
-        tests, each for itself.
+        Told beside the gain, and never claimed by itself. Differences with the limits that hold in{' '}
+        {Math.round(100 * detail.plan.confidence)} of 100 tests
+        {detail.arms.length > 2 ? ', for all parts together' : ''}, each line for itself.
       </p>
       <div
         className="overflow-x-auto"

@@ -1,5 +1,9 @@
+import { DAY_RULE } from '../../core/register/day-variance.ts';
 import type { Contrast } from '../../core/compare/result.ts';
 import { number } from '../base/format.ts';
+
+/** How far a gain differs from day to day where nothing is registered, lp: per cent, to the digit shown. */
+const POLICY_SD = Math.sqrt(DAY_RULE.policy.variance);
 
 /** What one more pull, mounting or day would make of the interval of the average. */
 export function WhatMoreBuys({ buys }: { buys: Contrast['buys'] }) {
@@ -30,7 +34,7 @@ export function WhatMoreBuys({ buys }: { buys: Contrast['buys'] }) {
           : 'Another day stands for the days between, which one session cannot. '}
         {buys.dayRegistered
           ? 'By this dyno’s own days.'
-          : 'Days are taken to differ by 0.6 %, until some are registered.'}
+          : `Days are taken to differ by ${number(POLICY_SD, 1)} %, until some are registered.`}
       </p>
     </section>
   );
