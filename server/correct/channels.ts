@@ -32,6 +32,11 @@ const asValues = (bytes: Buffer): Float64Array => new Float64Array(Uint8Array.fr
 const numbers = (values: Float64Array): (number | null)[] =>
   Array.from(values, (v) => (Number.isFinite(v) ? v : null));
 const drawn = (v: number | null): number | null => (v === null ? null : Number(v.toPrecision(DRAWN)));
+/** A clock counts from wherever it was set: its digits are kept for what passes within the sweep. */
+const sinceFirst = (curve: readonly (number | null)[]): (number | null)[] => {
+  const first = curve.find((v) => v !== null) ?? 0;
+  return curve.map((v) => (v === null ? null : v - first));
+};
 
 // eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
 export function createChannels({ db, threads }: Needs) {
@@ -113,9 +118,9 @@ export function createChannels({ db, threads }: Needs) {
           excluded: pull.excludedReason !== null,
           reading,
           channels: Object.fromEntries(
-            QUANTITIES.filter((q) => curves[q] && q !== 'time').map((q) => [
+            QUANTITIES.filter((q) => curves[q]).map((q) => [
               q,
-              { unit: channelUnit(q), values: curves[q]!.map(drawn) },
+              { unit: channelUnit(q), values: (q === 'time' ? sinceFirst(curves[q]!) : curves[q]!).map(drawn) },
             ]),
           ),
         });

@@ -23,7 +23,15 @@ export function ArmChoice({ detail }: { detail: TestDetail }) {
           key={a.key}
           type="button"
           aria-pressed={a.key === arm}
-          onClick={() => setSearch({ arm: a.key }, { replace: true })}
+          onClick={() =>
+            setSearch(
+              (now) => {
+                now.set('arm', a.key);
+                return now;
+              },
+              { replace: true, preventScrollReset: true },
+            )
+          }
           className={clsx(
             'rounded border px-2',
             a.key === arm ? 'border-ink bg-ink text-on-ink' : 'border-rule text-soft hover:text-ink',

@@ -2,6 +2,7 @@ import { memo, useRef } from 'react';
 import { Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { ChartButtons } from '../base/chart-buttons.tsx';
 import { number } from '../base/format.ts';
+import { nearestPoint, UnderCursor, useCursor } from './cursor.tsx';
 import { ticks } from 'd3-array';
 
 export interface ArmSeries {
@@ -20,6 +21,7 @@ export const ArmCurves = memo(function ArmCurves({
   series,
   height = 210,
   saved,
+  picked = null,
 }: {
   title: string;
   rpm: readonly number[];
@@ -27,6 +29,8 @@ export const ArmCurves = memo(function ArmCurves({
   height?: number;
   /** What is printed in a file of it, and how that is called. */
   saved?: { readonly name: string; readonly conditions: readonly string[] };
+  /** A pull that stands out from the others. */
+  picked?: string | null;
 }) {
   const figure = useRef<HTMLElement>(null);
   const data = rpm.map((r, j) => ({
@@ -53,47 +57,89 @@ export const ArmCurves = memo(function ArmCurves({
           <ChartButtons of={figure} name={saved.name} words={{ title, conditions: saved.conditions }} />
         )}
       </figcaption>
-      <ResponsiveContainer width="100%" height={height} minWidth={200}>
-        <LineChart data={data} margin={{ top: 8, right: room(series), bottom: 0, left: -14 }}>
-          <XAxis
-            dataKey="rpm"
-            type="number"
-            domain={['dataMin', 'dataMax']}
-            tickFormatter={(v: number) => number(v, 0)}
-            tick={{ fontSize: 12, fill: 'var(--soft)' }}
-            stroke="var(--rule)"
-            ticks={ticks(rpm[0], rpm.at(-1)!, 4)}
-          />
-          <YAxis
-            domain={[low - pad, high + pad]}
-            ticks={ticks(low - pad, high + pad, 4)}
-            tickFormatter={(v: number) => number(v, 0)}
-            tick={{ fontSize: 12, fill: 'var(--soft)' }}
-            axisLine={false}
-            tickLine={false}
-          />
-          <ReferenceLine y={low - pad} stroke="var(--rule)" />
-          {series.map((s) => (
-            <Line
-              key={s.id}
-              dataKey={s.id}
-              dot={false}
-              activeDot={false}
-              isAnimationActive={false}
-              type="linear"
-              connectNulls={false}
-              stroke={s.arm === 'part' ? 'var(--stands)' : 'var(--ink)'}
-              strokeWidth={s.kind === 'mean' ? 2.3 : 0.8}
-              strokeOpacity={s.kind === 'mean' ? 1 : 0.45}
-              strokeDasharray={s.arm === 'stock' ? (s.kind === 'mean' ? '6 4' : '3 3') : undefined}
-              label={s.kind === 'mean' ? endLabel(s, shift(s)) : false}
+      <MeansRead rpm={rpm} series={series} />
+      <UnderCursor left={LEFT} right={room(series)} from={rpm[0]} to={rpm.at(-1)!}>
+        <ResponsiveContainer width="100%" height={height} minWidth={200}>
+          <LineChart data={data} margin={{ top: 8, right: room(series), bottom: 0, left: LEFT_MARGIN }}>
+            <XAxis
+              dataKey="rpm"
+              type="number"
+              domain={['dataMin', 'dataMax']}
+              tickFormatter={(v: number) => number(v, 0)}
+              tick={{ fontSize: 12, fill: 'var(--soft)' }}
+              stroke="var(--rule)"
+              ticks={ticks(rpm[0], rpm.at(-1)!, 4)}
             />
-          ))}
-        </LineChart>
-      </ResponsiveContainer>
+            <YAxis
+              width={AXIS_WIDTH}
+              domain={[low - pad, high + pad]}
+              ticks={ticks(low - pad, high + pad, 4)}
+              tickFormatter={(v: number) => number(v, 0)}
+              tick={{ fontSize: 12, fill: 'var(--soft)' }}
+              axisLine={false}
+              tickLine={false}
+            />
+            <ReferenceLine y={low - pad} stroke="var(--rule)" />
+            {inFront(series, picked).map((s) => (
+              <Line
+                key={s.id}
+                dataKey={s.id}
+                dot={false}
+                activeDot={false}
+                isAnimationActive={false}
+                type="linear"
+                connectNulls={false}
+                stroke={s.arm === 'part' ? 'var(--stands)' : 'var(--ink)'}
+                strokeWidth={s.kind === 'mean' ? 2.3 : s.id === picked ? 2 : 0.8}
+                strokeOpacity={opacity(s, picked)}
+                strokeDasharray={s.arm === 'stock' ? (s.kind === 'mean' ? '6 4' : '3 3') : undefined}
+                label={s.kind === 'mean' ? endLabel(s, shift(s)) : false}
+              />
+            ))}
+          </LineChart>
+        </ResponsiveContainer>
+      </UnderCursor>
     </figure>
   );
 });
+
+/** Edge of the curves: the margin, and what the axis takes. */
+const AXIS_WIDTH = 60;
+const LEFT_MARGIN = -14;
+const LEFT = LEFT_MARGIN + AXIS_WIDTH;
+
+/** What is picked out is drawn last, over the others. */
+const inFront = (series: readonly ArmSeries[], picked: string | null): readonly ArmSeries[] =>
+  series.some((s) => s.id === picked)
+    ? [...series.filter((s) => s.id !== picked), ...series.filter((s) => s.id === picked)]
+    : series;
+const opacity = ({ id, kind }: ArmSeries, picked: string | null): number => {
+  if (id === picked) return 1;
+  const isAside = picked !== null;
+  if (kind === 'mean') return isAside ? 0.55 : 1;
+  return isAside ? 0.2 : 0.45;
+};
+
+/** The arms' means, and the pull that is picked out, where the cursor stands. */
+function MeansRead({ rpm, series }: { rpm: readonly number[]; series: readonly ArmSeries[] }) {
+  const cursor = useCursor();
+  const at = nearestPoint(rpm, cursor?.rpm ?? null);
+  const told = series.filter((s) => s.kind === 'mean' || s.id === cursor?.picked);
+  return (
+    <p className="m-0 min-h-5 text-[12.5px] text-soft">
+      {at === null
+        ? ' '
+        : told.map((s) => (
+            <span key={s.id} className="mr-3">
+              {shortened(s.label)}{' '}
+              <b className={s.arm === 'part' ? 'text-stands' : 'text-ink'}>
+                {s.values[at] === null ? 'no value' : number(s.values[at])}
+              </b>
+            </span>
+          ))}
+    </p>
+  );
+}
 
 /** Letters of a name that stand beside a line; the whole of it is in the legend and in its tip. */
 const MOST_LETTERS = 15;

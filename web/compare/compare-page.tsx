@@ -1,9 +1,10 @@
 import clsx from 'clsx';
-import { useRef, useState, type ReactNode } from 'react';
+import { useMemo, useRef, useState, type ReactNode } from 'react';
 import { Link, useOutletContext } from 'react-router';
 import type { TestDetail } from '../../contract/overview.ts';
 import type { BetweenArms } from '../../core/compare/between-arms.ts';
 import type { SettingTrend } from '../../core/compare/setting-trend.ts';
+import type { PullResult } from '../../core/compare/pull-results.ts';
 import { isRefused, type Contrast } from '../../core/compare/result.ts';
 import { useAnalysisQuery } from '../base/endpoints.ts';
 import { useUnits } from '../base/format.ts';
@@ -22,10 +23,20 @@ import { Further } from './further.tsx';
 import { LogChannels } from './log-channels.tsx';
 import { useDrawnWindow, WindowAverages } from './window-averages.tsx';
 import { useArmSeries, type Curves } from './use-arm-series.ts';
+import { GAIN_UNITS, useGainUnit, type GainUnit } from './use-gain-unit.ts';
+import { CursorProvider, useCursor } from './cursor.tsx';
+import { PullPicks } from './pull-picks.tsx';
+import { SweepOverTime } from './sweep-over-time.tsx';
 import { Told } from '../base/told.tsx';
 
 /** Gain first; below it the arms' own curves; beside it what may be claimed. */
-export function ComparePage() {
+export const ComparePage = () => (
+  <CursorProvider>
+    <Compared />
+  </CursorProvider>
+);
+
+function Compared() {
   const detail = useOutletContext<TestDetail>();
   const arm = useArm(detail);
   const { data: state, error, refetch } = useAnalysisQuery(detail.summary.id);
@@ -83,19 +94,23 @@ function EngineLog({ detail }: { detail: TestDetail }) {
         arms={detail.arms}
         compared={detail.arms.filter((a) => a.role === 'baseline' || a.key === arm)}
       />
+      <SweepOverTime testId={detail.summary.id} arms={detail.arms} />
     </section>
   );
 }
 
 interface Analysed extends Printed {
   readonly curves: Curves;
-  readonly result: Printed['result'] & { readonly between?: BetweenArms; readonly trend?: SettingTrend };
+  readonly result: Printed['result'] & {
+    readonly pulls: readonly PullResult[];
+    readonly between?: BetweenArms;
+    readonly trend?: SettingTrend;
+  };
 }
-type Unit = '%' | 'power' | 'torque';
 type Units = ReturnType<typeof useUnits>;
 
 /** The contrast in the unit that was chosen. */
-function gainIn(unit: Unit, contrast: Contrast, units: Units) {
+function gainIn(unit: GainUnit, contrast: Contrast, units: Units) {
   const { of, name } =
     unit === '%' ? { of: (v: number) => v, name: '%' } : { of: units[unit].of, name: units[unit].unit };
   const { curve, upTo } = unit === '%' ? contrast.relative : contrast[unit];
@@ -120,7 +135,7 @@ function Gain({
   conditions: readonly string[];
 }) {
   const drawing = useRef<HTMLDivElement>(null);
-  const [unit, setUnit] = useState<Unit>('%');
+  const [unit, setUnit] = useGainUnit();
   const [asTable, setAsTable] = useState(false);
   const [drawn, setDrawn] = useDrawnWindow();
   const gain = gainIn(unit, contrast, units);
@@ -182,8 +197,7 @@ function Comparison({
   const units = useUnits();
   const { curves } = analysis;
   const { between, trend } = analysis.result;
-  const conditions = conditionsOf(detail, contrast, analysis);
-  const file = `test-${detail.summary.number}`;
+  const conditions = useMemo(() => conditionsOf(detail, contrast, analysis), [detail, contrast, analysis]);
   const label =
     detail.arms.length > 2
       ? (detail.arms.find((a) => a.key === contrast.arm)?.label ?? contrast.arm)
@@ -194,20 +208,14 @@ function Comparison({
       <main className="min-w-0 px-[22px] pt-3">
         <ArmChoice detail={detail} />
         <Gain detail={detail} contrast={contrast} units={units} conditions={conditions} />
-        <div className="mt-2 grid gap-[18px] pb-6 md:grid-cols-2">
-          <ArmCurves
-            title={`Power at the wheel, ${units.power.unit}`}
-            rpm={curves.rpm}
-            series={series.power}
-            saved={{ name: `${file}-power`, conditions }}
-          />
-          <ArmCurves
-            title={`Torque at the wheel, ${units.torque.unit}`}
-            rpm={curves.rpm}
-            series={series.torque}
-            saved={{ name: `${file}-torque`, conditions }}
-          />
-        </div>
+        <BothCurves
+          detail={detail}
+          rpm={curves.rpm}
+          series={series}
+          contrast={contrast}
+          analysis={analysis}
+          conditions={conditions}
+        />
         <Further detail={detail} contrast={contrast} />
         <OtherBaselines testId={detail.summary.id} gain={contrast.relative.bandAverage.gain} />
         {between && <ArmsBetween detail={detail} between={between} trend={trend} />}
@@ -224,20 +232,70 @@ function Comparison({
   );
 }
 
+/** Power and torque of the arms, and the single pulls that can be picked out of both. */
+function BothCurves({
+  detail,
+  rpm,
+  series,
+  contrast,
+  analysis,
+  conditions,
+}: {
+  detail: TestDetail;
+  rpm: readonly number[];
+  series: ReturnType<typeof useArmSeries>;
+  contrast: Contrast;
+  analysis: Analysed;
+  conditions: readonly string[];
+}) {
+  const units = useUnits();
+  const picked = useCursor()?.picked ?? null;
+  const file = `test-${detail.summary.number}`;
+  const power = useMemo(() => ({ name: `${file}-power`, conditions }), [file, conditions]);
+  const torque = useMemo(() => ({ name: `${file}-torque`, conditions }), [file, conditions]);
+  const compared = detail.arms.filter((a) => a.key === contrast.arm || a.key === contrast.against);
+  return (
+    <section aria-label="Curves of the arms" className="mt-2 pb-6">
+      <div className="grid gap-[18px] md:grid-cols-2">
+        <ArmCurves
+          title={`Power at the wheel, ${units.power.unit}`}
+          rpm={rpm}
+          series={series.power}
+          saved={power}
+          picked={picked}
+        />
+        <ArmCurves
+          title={`Torque at the wheel, ${units.torque.unit}`}
+          rpm={rpm}
+          series={series.torque}
+          saved={torque}
+          picked={picked}
+        />
+      </div>
+      <PullPicks
+        testId={detail.summary.id}
+        arms={compared}
+        curves={analysis.curves.pulls}
+        pulls={analysis.result.pulls}
+      />
+    </section>
+  );
+}
+
 function UnitChoice({
   unit,
   onChange,
   units,
   children,
 }: {
-  unit: Unit;
-  onChange: (unit: Unit) => void;
+  unit: GainUnit;
+  onChange: (unit: GainUnit) => void;
   units: Units;
   children: ReactNode;
 }) {
   return (
     <div role="group" aria-label="Unit of the gain" className="ml-auto flex gap-1">
-      {(['%', 'power', 'torque'] as const).map((id) => (
+      {GAIN_UNITS.map((id) => (
         <Toggle key={id} on={unit === id} onClick={() => onChange(id)}>
           {id === '%' ? '%' : units[id].unit}
         </Toggle>

@@ -4,6 +4,7 @@ import { rpm as rpmText } from '../base/format.ts';
 import { useWidth } from '../base/use-width.ts';
 import type { RibbonPoint } from './ribbon-drawing.ts';
 import { ribbonScales } from './ribbon-scales.ts';
+import { nearestPoint, useCursor } from './cursor.tsx';
 import type { DrawnWindow } from './window-averages.tsx';
 import {
   Axes,
@@ -46,11 +47,20 @@ export function GainRibbon({
   const id = useId();
   const frame = { ...MARGIN, right: width - MARGIN.right, bottom: height - MARGIN.bottom };
   const scales = ribbonScales(curve, frame);
+  const cursor = useCursor() ?? undefined;
   const { index, anchor, handlers } = useReading(
     curve.length,
     frame.left,
     frame.right,
     onWindow && ((s) => onWindow(s && { fromRpm: curve[s.from].rpm, toRpm: curve[s.to].rpm })),
+    cursor && {
+      index: nearestPoint(
+        curve.map((p) => p.rpm),
+        cursor.rpm,
+      ),
+      onPoint: (i) => cursor.onPoint(i === null ? null : curve[i].rpm),
+      onPut: (i) => cursor.onPut(i === null ? null : curve[i].rpm),
+    },
   );
   const drawn =
     anchor !== null && index !== null && anchor !== index
@@ -98,7 +108,7 @@ export function GainRibbon({
         {upTo && upTo.gain > 0 && <UpToMark {...scales} upTo={upTo} unit={unit} frame={frame} />}
         {at && <ReadingMark {...scales} at={at} frame={frame} />}
       </svg>
-      <Reading at={at} unit={unit} />
+      <Reading at={at} unit={unit} isPut={cursor?.put != null} />
     </div>
   );
 }
@@ -106,14 +116,14 @@ export function GainRibbon({
 const spoken = (at: RibbonPoint, unit: string): string =>
   `${rpmText(at.rpm)}: gain ${signedGain(at.gain)} ${unit}, ${signedGain(at.lower)} to ${signedUpper(at.upper)}`;
 
-function Reading({ at, unit }: { at: RibbonPoint | null; unit: string }) {
+function Reading({ at, unit, isPut }: { at: RibbonPoint | null; unit: string; isPut: boolean }) {
   return (
     <output aria-live="off" className="pointer-events-none absolute right-4 top-0 px-1 text-[12.5px]">
       {at ? (
         <>
           <b>{rpmText(at.rpm)}</b> {signedGain(at.gain)} {unit}{' '}
           <span className="text-soft">
-            ({signedGain(at.lower)} to {signedUpper(at.upper)})
+            ({signedGain(at.lower)} to {signedUpper(at.upper)}){isPut && ' · in the address; Esc lets go'}
           </span>
         </>
       ) : (

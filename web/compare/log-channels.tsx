@@ -1,22 +1,17 @@
 import { useMemo, useState } from 'react';
-import { Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
-import { ticks } from 'd3-array';
 import type { TestChannels } from '../../contract/capture/channels.ts';
 import { useChannelsQuery } from '../base/endpoints.ts';
-import { number, rpm as rpmText, useUnits } from '../base/format.ts';
+import { rpm as rpmText, useUnits } from '../base/format.ts';
 import { Empty, Loading, ProblemNote } from '../base/ui.tsx';
 import { LogTable } from './log-table.tsx';
-import { armMeans, drawnChannels, type Drawn } from './log-drawing.ts';
-
-interface Arm {
-  readonly key: string;
-  readonly label: string;
-}
+import { ChannelChart, type ChartArm } from './channel-chart.tsx';
+import { nearestPoint, useCursor } from './cursor.tsx';
+import { drawnChannels } from './log-drawing.ts';
 
 interface Shown {
-  readonly arms: readonly Arm[];
+  readonly arms: readonly ChartArm[];
   /** Of these, those that are held against each other in the table. */
-  readonly compared?: readonly Arm[];
+  readonly compared?: readonly ChartArm[];
 }
 
 /** What the logger recorded beside torque: a small chart a channel, all at one engine speed. */
@@ -32,7 +27,14 @@ export function LogChannels({ testId, ...shown }: Shown & { testId: string }) {
 function Charts({ data, arms, compared = arms }: Shown & { data: TestChannels }) {
   const units = useUnits();
   const drawn = useMemo(() => drawnChannels(data, units), [data, units]);
-  const [at, setAt] = useState(Math.floor(data.rpm.length / 2));
+  const cursor = useCursor();
+  const [own, setOwn] = useState(Math.floor(data.rpm.length / 2));
+  // One cursor for the page, where the page has one.
+  const at = nearestPoint(data.rpm, cursor?.rpm ?? null) ?? own;
+  const setAt = (index: number): void => {
+    setOwn(index);
+    cursor?.onPut(data.rpm[index]);
+  };
   return (
     <div className="grid gap-4">
       <LogTable data={data} drawn={drawn} arms={compared} />
@@ -60,119 +62,10 @@ function Charts({ data, arms, compared = arms }: Shown & { data: TestChannels })
             rpm={data.rpm}
             arms={arms}
             at={at}
-            onAt={setAt}
+            picked={cursor?.picked ?? null}
           />
         ))}
       </div>
     </div>
-  );
-}
-
-const DASHES = ['6 4', undefined, '2 3', '10 3 2 3'];
-const styleOf = (arms: readonly Arm[], key: string) => {
-  const index = Math.max(
-    0,
-    arms.findIndex((a) => a.key === key),
-  );
-  return {
-    stroke: index === 0 ? 'var(--ink)' : 'var(--stands)',
-    dash: DASHES[index % DASHES.length],
-  };
-};
-
-// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
-function ChannelChart({
-  channel,
-  rpm,
-  arms,
-  at,
-  onAt,
-}: {
-  channel: Drawn;
-  rpm: readonly number[];
-  arms: readonly Arm[];
-  at: number;
-  onAt: (at: number) => void;
-}) {
-  const { name, unit, digits, low, high, pulls } = channel;
-  const rows = useMemo(
-    () =>
-      rpm.map((r, j) => ({
-        rpm: r,
-        ...Object.fromEntries(pulls.map((p) => [p.label, p.values[j] ?? null])),
-      })),
-    [rpm, pulls],
-  );
-  const means = armMeans(channel, at);
-  return (
-    <figure className="m-0 min-w-0" aria-label={`${name} over engine speed`}>
-      <figcaption>
-        <span className="font-semibold">{name}</span> <span className="text-[12.5px] text-soft">{unit}</span>
-        <span className="block min-h-5 text-[12.5px]">
-          {arms
-            .filter((arm) => means.has(arm.key))
-            .map((arm) => (
-              <span key={arm.key} className="mr-3 inline-flex items-center gap-1.5">
-                <svg width="18" height="6" aria-hidden>
-                  <line
-                    x1="0"
-                    y1="3"
-                    x2="18"
-                    y2="3"
-                    strokeWidth="2"
-                    stroke={styleOf(arms, arm.key).stroke}
-                    strokeDasharray={styleOf(arms, arm.key).dash}
-                  />
-                </svg>
-                {arm.label}{' '}
-                <b>{means.get(arm.key) === null ? 'no value' : number(means.get(arm.key)!, digits)}</b>
-              </span>
-            ))}
-        </span>
-      </figcaption>
-      <ResponsiveContainer width="100%" height={120} minWidth={180}>
-        <LineChart
-          data={rows}
-          margin={{ top: 6, right: 8, bottom: 0, left: -10 }}
-          onMouseMove={({ activeTooltipIndex }) => {
-            if (activeTooltipIndex !== null && activeTooltipIndex !== undefined)
-              onAt(Math.min(rpm.length - 1, Number(activeTooltipIndex)));
-          }}
-        >
-          <XAxis
-            dataKey="rpm"
-            type="number"
-            domain={['dataMin', 'dataMax']}
-            ticks={ticks(rpm[0], rpm.at(-1)!, 4)}
-            tickFormatter={(v: number) => number(v, 0)}
-            tick={{ fontSize: 11, fill: 'var(--soft)' }}
-            stroke="var(--rule)"
-          />
-          <YAxis
-            domain={[low, high]}
-            ticks={ticks(low, high, 3)}
-            tickFormatter={(v: number) => number(v, digits)}
-            tick={{ fontSize: 11, fill: 'var(--soft)' }}
-            axisLine={false}
-            tickLine={false}
-          />
-          <ReferenceLine x={rpm[at]} stroke="var(--ask)" />
-          {pulls.map((pull) => (
-            <Line
-              key={pull.label}
-              dataKey={pull.label}
-              name={pull.label}
-              dot={false}
-              activeDot={false}
-              isAnimationActive={false}
-              connectNulls={false}
-              strokeWidth={1.2}
-              stroke={styleOf(arms, pull.arm).stroke}
-              strokeDasharray={styleOf(arms, pull.arm).dash}
-            />
-          ))}
-        </LineChart>
-      </ResponsiveContainer>
-    </figure>
   );
 }

@@ -13,18 +13,29 @@ export interface Stretched {
   readonly from: number;
   readonly to: number;
 }
+/** A reading that other drawings of the page share: where it is, moved by the pointer, or put by keys or a press. */
+export interface SharedReading {
+  readonly index: number | null;
+  readonly onPoint: (index: number | null) => void;
+  readonly onPut: (index: number | null) => void;
+}
 /**
  * Which of `count` points of a curve is read, by pointer or by keys; null while none is.
  * `left` and `right`: where the first and the last point lie in the drawing, px. A stretch is drawn with the pointer
  * pressed, or with the shift key held; Escape drops it.
  */
+// eslint-disable-next-line max-lines-per-function -- the handlers of one reading, which share where it was begun
 export function useReading(
   count: number,
   left: number,
   right: number,
   onStretch?: (stretch: Stretched | null) => void,
+  shared?: SharedReading,
 ) {
-  const [index, setIndex] = useState<number | null>(null);
+  const [own, setOwn] = useState<number | null>(null);
+  const index = shared ? shared.index : own;
+  const setIndex = shared ? shared.onPoint : setOwn;
+  const put = shared ? shared.onPut : setOwn;
   /** Where a stretch was begun, by pressing or with the shift key. */
   const [anchor, setAnchor] = useState<number | null>(null);
   const within = (i: number): number => Math.max(0, Math.min(count - 1, i));
@@ -44,7 +55,7 @@ export function useReading(
     event.preventDefault();
     const next = within((index ?? (step > 0 ? -1 : count)) + step);
     const begun = event.shiftKey ? (anchor ?? index ?? next) : null;
-    setIndex(next);
+    put(next);
     setAnchor(begun);
     if (begun !== null) tell(begun, next);
   };
@@ -60,7 +71,9 @@ export function useReading(
       },
       onPointerMove: (event: PointerEvent<SVGSVGElement>): void => setIndex(at(event)),
       onPointerUp: (event: PointerEvent<SVGSVGElement>): void => {
-        if (anchor !== null) tell(anchor, at(event));
+        const here = at(event);
+        if (anchor !== null) tell(anchor, here);
+        if (anchor === null || anchor === here) put(here);
         setAnchor(null);
       },
       onPointerCancel: none,
@@ -71,6 +84,7 @@ export function useReading(
       onKeyDown: (event: KeyboardEvent): void => {
         if (event.key === 'Escape') {
           none();
+          put(null);
           onStretch?.(null);
         }
         const step = STEPS[event.key];
