@@ -51,6 +51,14 @@ export const TestFileSchema = z.object({
     .object({ drift: z.enum(['none', 'linear']).optional(), driftBound: z.number().nonnegative().optional() })
     .optional(),
   repeatability: RepeatabilitySchema.optional(),
+  /** How well the air was read: standard uncertainties in K, hPa, % of relative humidity. */
+  airSensors: z
+    .object({
+      temperature: z.number().positive().optional(),
+      pressure: z.number().positive().optional(),
+      humidity: z.number().positive().optional(),
+    })
+    .optional(),
   arms: z
     .array(
       z.object({

@@ -13,3 +13,7 @@ export interface AirReading {
   readonly siteHeightM?: number;
   readonly humidity: Humidity;
 }
+
+export type AirSensor = 'temperature' | 'pressure' | 'humidity';
+/** Standard uncertainties of what the air is read by: K, hPa, per cent of relative humidity. */
+export type AirUncertainty = Readonly<Partial<Record<AirSensor, number>>>;

@@ -8,7 +8,7 @@ import type { Setting } from '../plan/swept-setting.ts';
 import type { Metric } from '../plan/metrics.ts';
 import type { StartSensor, TemperatureSlope } from '../register/temperature-slope.ts';
 import type { Repeatability } from '../register/repeatability.ts';
-import type { AirReading } from './air-reading.ts';
+import type { AirReading, AirUncertainty } from './air-reading.ts';
 import type { ColumnChoices } from './pull-file-types.ts';
 import type { SessionRecord } from './session/session-record.ts';
 import type { ReadingOptions } from './reading-options.ts';
@@ -91,6 +91,8 @@ export interface TestDefinition {
   readonly model?:
     { readonly drift?: 'none' | 'linear' | undefined; readonly driftBound?: number | undefined } | undefined;
   readonly repeatability?: Repeatability | undefined;
+  /** How well the dyno's sensors read the air, as they are registered: standard uncertainties in K, hPa and % of humidity. */
+  readonly airSensors?: AirUncertainty | undefined;
   readonly arms: readonly TestArm[];
   /** What the register knows and a file may leave out. */
   readonly reading?: ReadingOptions | undefined;

@@ -164,6 +164,18 @@ export interface ContrastResult {
     readonly own?: { readonly slope: number; readonly limit: number; readonly disagrees: boolean };
     readonly unadjusted: ScalarInterval;
   };
+  /**
+   * What correcting for air leaves open, %, beside the interval and not in it: what the arms' factors differ by, the
+   * range of it over all standards, and standard uncertainties of the rule and of the sensors. Absent where a pull has no
+   * air reading, and in results of older versions.
+   */
+  readonly correction?: {
+    readonly difference: number;
+    readonly least: number;
+    readonly most: number;
+    readonly rule: number;
+    readonly sensors: number | null;
+  };
   /** What else the curves and logs show; absent in results of older versions. */
   readonly further?: FurtherMetrics;
   /** What more work would make of the interval of the average; absent in results of older versions. */

@@ -3,7 +3,8 @@
  * the slope of the factor taken over one standard uncertainty on either side. Sensors err independently of each other.
  */
 import type { BoostedSchool, Engine, Standard } from '../base/standards.ts';
-import type { AirReading } from '../capture/air-reading.ts';
+import type { AirReading, AirSensor, AirUncertainty } from '../capture/air-reading.ts';
+export type { AirSensor, AirUncertainty } from '../capture/air-reading.ts';
 import { readUnit } from '../capture/unit-spellings.ts';
 import { airState } from './air.ts';
 import { correctionFactor } from './standards.ts';
@@ -14,8 +15,6 @@ export interface RegisteredSensor {
   readonly uncertainty: number;
   readonly unit: string;
 }
-export type AirSensor = 'temperature' | 'pressure' | 'humidity';
-export type AirUncertainty = Readonly<Partial<Record<AirSensor, number>>>;
 
 const SENSES: readonly [RegExp, AirSensor][] = [
   [/baro|pressure/i, 'pressure'],
@@ -68,7 +67,7 @@ export function factorUncertainty(
     correctionFactor(standard, airState(air), engine, school).factor;
   const own = factor(reading);
   const parts = sensors.map(([sensor, u]) => {
-    const [above, below] = [moved(reading, sensor, u), moved(reading, sensor, -u)];
+    const [above, below] = [movedAir(reading, sensor, u), movedAir(reading, sensor, -u)];
     const step = above.by - below.by;
     return { sensor, part: step === 0 ? 0 : ((factor(above.air) - factor(below.air)) / step) * u };
   });
@@ -82,7 +81,7 @@ export function factorUncertainty(
 }
 
 /** The reading with one sensor off by so much; a relative humidity stays between 0 and 100 %. */
-function moved(air: AirReading, sensor: AirSensor, by: number): { air: AirReading; by: number } {
+export function movedAir(air: AirReading, sensor: AirSensor, by: number): { air: AirReading; by: number } {
   if (sensor === 'temperature') return { air: { ...air, temperatureC: air.temperatureC + by }, by };
   if (sensor === 'pressure') return { air: { ...air, pressureHpa: air.pressureHpa + by }, by };
   // A dew point or wet bulb is no reading of a hygrometer in per cent: nothing is known of its sensor.

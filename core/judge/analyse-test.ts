@@ -26,6 +26,7 @@ import { prepareTest, type PreparedTest } from '../correct/prepare-test.ts';
 import type { Metric } from '../plan/metrics.ts';
 import type { TemperatureSlope } from '../register/temperature-slope.ts';
 import type { KnownVariance, Repeatability } from '../register/repeatability.ts';
+import { correctionLeft } from './correction-left.ts';
 import { trendOf } from './trend.ts';
 import { withAnswers } from './answered.ts';
 import { told, type Finding } from './finding.ts';
@@ -122,7 +123,7 @@ export function analyseTest(
       confidence: settings.confidence,
       policy: policy.version,
       pulls,
-      contrasts: compared.map(contrastOf),
+      contrasts: compared.map((one) => contrastOf(one, test, prepared, settings)),
       ...between(test, baseline, prepared, settings, policy),
       ...(trend ? { trend } : {}),
       findings,
@@ -221,11 +222,18 @@ const curvePulls = (test: TestDefinition, { grid, corrected, starts, logged }: P
   }));
 
 const inWords = (refusal: Refusal): string => told(refused(refusal)).message;
-function contrastOf({ outcome: one, withExcluded }: ComparedPair): Contrast | RefusedContrast {
+function contrastOf(
+  { outcome: one, withExcluded }: ComparedPair,
+  test: TestDefinition,
+  { engine }: PreparedTest,
+  { school, drift }: Settings,
+): Contrast | RefusedContrast {
   if (!one.ok) return { ...one.refused, message: inWords(one.refused) };
-  const { result, further, buys } = one.value;
+  const { result, further, buys, pulls } = one.value;
+  const correction = correctionLeft(test, pulls, result, { engine, school, covariate: drift === 'linear' });
   return {
     ...result,
+    ...(correction ? { correction } : {}),
     further: further(),
     buys: buys(),
     ...(withExcluded ? { withExcluded: withExcluded.result } : {}),

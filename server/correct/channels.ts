@@ -120,7 +120,10 @@ export function createChannels({ db, threads }: Needs) {
           channels: Object.fromEntries(
             QUANTITIES.filter((q) => curves[q]).map((q) => [
               q,
-              { unit: channelUnit(q), values: (q === 'time' ? sinceFirst(curves[q]!) : curves[q]!).map(drawn) },
+              {
+                unit: channelUnit(q),
+                values: (q === 'time' ? sinceFirst(curves[q]!) : curves[q]!).map(drawn),
+              },
             ]),
           ),
         });

@@ -6,6 +6,7 @@ import { createHash } from 'node:crypto';
 import { and, asc, desc, eq, lte, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { Policy } from '../../core/base/policy.ts';
+import type { AirUncertainty } from '../../core/capture/air-reading.ts';
 import type { TestDefinition } from '../../core/judge/analyse-test.ts';
 import { isProduct, subjectKind } from '../../core/plan/subject.ts';
 import { sweptSettings } from '../../core/plan/swept-setting.ts';
@@ -20,6 +21,7 @@ import { HOUSE_SUBJECT, type InputKind } from '../base/tables.ts';
 import { listPulls, seenFrom, type PullRow } from '../capture/repository.ts';
 import { readingOptions } from '../capture/reading.ts';
 import { airReadingOf } from '../capture/service.ts';
+import { sensorsOf } from '../correct/air-shown.ts';
 import { engineOfFitment } from '../correct/engine-of.ts';
 import { findTest, titleOf, type TestRow } from '../plan/repository.ts';
 import { armsOf, type ArmRow } from '../plan/arms.ts';
@@ -109,7 +111,16 @@ export async function readInputs(
   const seen = await seenFrom(tx, testId);
   const { number: dynoVersion, ...dyno } = await dynoAt(tx, row, seen.first ?? now);
   const policy = await policyInForce(tx);
-  const planned = definitionOf({ row, arms, pullRows, amendments, dyno, firstPullAt: seen.first });
+  const airSensors = await sensorsOf(tx, row.dyno.id);
+  const planned = definitionOf({
+    row,
+    arms,
+    pullRows,
+    amendments,
+    dyno,
+    airSensors,
+    firstPullAt: seen.first,
+  });
   const done = asItWasDone(planned, pullRows, await doneAt(tx, testId));
   const answers = await answersOf(tx, testId);
   const definition = answers.length > 0 ? { ...done, answers } : done;
@@ -134,6 +145,7 @@ interface DefinitionParts {
   readonly pullRows: readonly PullRow[];
   readonly amendments: readonly Amendment[];
   readonly dyno: DynoFacts;
+  readonly airSensors: AirUncertainty;
   readonly firstPullAt: Date | null;
 }
 
@@ -157,6 +169,7 @@ function definitionOf({
   pullRows,
   amendments,
   dyno,
+  airSensors,
   firstPullAt,
 }: DefinitionParts): TestDefinition {
   const { test, fitment } = row;
@@ -175,6 +188,7 @@ function definitionOf({
     ...(test.startSensor ? { startTemperature: plannedStart(test.startSensor, test.startSlope) } : {}),
     model: { drift: driftModel(test.runOrder), driftBound: test.driftBound },
     repeatability: dyno.repeatability,
+    ...(Object.keys(airSensors).length ? { airSensors } : {}),
     arms: arms.map((arm) => ({
       id: arm.key,
       role: arm.role,

@@ -15,6 +15,8 @@ const MEANINGS = {
   band: 'The range in which the true gain lies, over the whole curve at once, as often as the confidence says.',
   mounting: 'One strapping-down of the vehicle on the rollers; doing it anew moves the reading by itself.',
   'drift bound': 'How much the bench may creep from one pull to the next without anybody seeing it.',
+  'factor difference':
+    'How far the corrections for air of the two arms are apart: the more they are, the more of the gain is the rule’s and not the pulls’.',
 } as const;
 export type TermName = keyof typeof MEANINGS;
 

@@ -116,6 +116,6 @@ export function UnderCursor({ left, right, from, to, children }: Plot & { childr
 export function nearestPoint(rpm: readonly number[], at: number | null): number | null {
   if (at === null || rpm.length < 2) return null;
   const step = rpm[1] - rpm[0];
-  const index = Math.round((at - rpm[0]) / step);
+  const index = Math.round((at - rpm[0]) / step) || 0;
   return index < 0 || index > rpm.length - 1 ? null : index;
 }

@@ -4,13 +4,14 @@ import type { TestDetail } from '../../contract/overview.ts';
 import type { Finding } from '../../core/judge/finding.ts';
 import { outcomeOf, type Verdict } from '../../core/judge/verdict.ts';
 import { useAnalysisQuery } from '../base/endpoints.ts';
-import { dayTime, number } from '../base/format.ts';
+import { dayTime } from '../base/format.ts';
 import { buttonClass, Empty, Loading, Mark, ProblemNote } from '../base/ui.tsx';
 import { isRefused } from '../../core/compare/result.ts';
 import { ArmChoice, useArm } from '../compare/arm-choice.tsx';
 import { Told } from '../base/told.tsx';
 import { AnswerFinding } from './answer-finding.tsx';
 import { Term } from '../base/term.tsx';
+import { UncertaintyBudget } from './uncertainty-budget.tsx';
 
 const TONE = { pass: 'stands', caution: 'ask', fail: 'loss' } as const;
 const VERDICTS: Record<Verdict, string> = {
@@ -22,13 +23,6 @@ const VERDICTS: Record<Verdict, string> = {
   'needs more pulls': 'A look worth following: more pulls are needed before anything is claimed.',
   'not usable': 'A gate fails: nothing may be claimed from this session as it stands.',
 };
-
-/** The three intervals of a single number, as people read them. */
-const INTERVALS = {
-  pooled: 'the arms’ scatter taken together',
-  ratio: 'the arms’ scatter by its ratio',
-  apart: 'each arm’s scatter by itself',
-} as const;
 
 /** The gates, each with what was found, why it matters and what would mend it; then the uncertainty budget. */
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
@@ -136,42 +130,7 @@ export function JudgePage() {
             Draft a claim
           </Link>
         )}
-        {!isRefused(contrast) && (
-          <section className="mt-6">
-            <h2>Uncertainty budget</h2>
-            <p className="mb-2 text-[12.5px] text-soft">
-              Of the average over the rpm range; shares of the variance (<Term name="lp" />
-              ²).{' '}
-              {contrast.relative.bandAverage.interval &&
-                `Of three intervals the widest: ${INTERVALS[contrast.relative.bandAverage.interval]}.`}
-            </p>
-            {contrast.budget.map((part) => (
-              <div key={part.source} className="mb-2">
-                <div className="flex justify-between">
-                  <span>
-                    {part.source === 'drift' ? (
-                      <Term name="drift bound" />
-                    ) : part.source === 'mount' ? (
-                      <Term name="mounting" />
-                    ) : (
-                      part.source
-                    )}
-                  </span>
-                  <span className="text-soft">
-                    {number(part.variance, 3)} · {number(100 * part.share, 0)} %
-                  </span>
-                </div>
-                <div className="h-1.5 bg-faint">
-                  <div className="h-full bg-stands" style={{ width: `${100 * part.share}%` }} />
-                </div>
-              </div>
-            ))}
-            <p className="mt-3 text-[12.5px] text-soft">
-              Outside every interval here: what is common to both arms, such as a sensor that reads high
-              throughout, the operator and the gear.
-            </p>
-          </section>
-        )}
+        {!isRefused(contrast) && <UncertaintyBudget contrast={contrast} />}
         <p className="mt-6 border-t border-rule pt-2 text-[12px] text-soft">
           Analysis {analysisNumber}, {dayTime(at)}. Software {softwareVersion}, policy {policyVersion}.
           Analyses are never edited, only superseded.
