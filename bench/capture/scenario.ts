@@ -77,6 +77,14 @@ export const ScenarioSchema = z.object({
       arms: z.record(z.string(), z.number()).default({}),
     })
     .prefault({}),
+  /** A gauge in the exhaust: over ambient at a power, growing with its square; how much of it each arm leaves. */
+  backPressure: z
+    .object({
+      kPa: z.number(),
+      atKw: z.number().positive(),
+      arms: z.record(z.string(), z.number()).default({}),
+    })
+    .optional(),
   roller: z
     .object({
       kind: z.enum(['inertia', 'loaded']).default('loaded'),

@@ -200,6 +200,11 @@ function recordPull(
   const { rateHz, kind, rampRpmPerS, inertiaKgM2 } = scenario.roller;
   const dt = 1 / rateHz;
   const rows: string[][] = [];
+  // A source of its own: a gauge more changes no other reading.
+  const gauge = seededRng(scenario.seed + 2_000_003 + pull.order);
+  const restriction = scenario.backPressure?.arms[pull.arm] ?? 1;
+  const backKpa = (kw: number): number =>
+    101.3 + restriction * scenario.backPressure!.kPa * (kw / scenario.backPressure!.atKw) ** 2;
   let rpm = startRpm;
   let since = -0.6;
   for (let i = 0; i < 60 * rateHz; i++, since += dt) {
@@ -222,6 +227,7 @@ function recordPull(
       (airC + 6 + 0.01 * i).toFixed(1),
       (scenario.starts.coolantC + warmer + 0.004 * i).toFixed(1),
       (scenario.starts.oilC + 1.3 * warmer + 0.006 * i).toFixed(1),
+      ...(scenario.backPressure ? [(backKpa(Math.max(kw, 0)) + 0.15 * gauge.normal()).toFixed(2)] : []),
     ]);
     if (lifted && (rpm -= 900 * dt) < engine.limitRpm - 400) break;
     if (since >= 0 && !lifted)
@@ -245,6 +251,7 @@ function recordPull(
     'Intake air temp (°C)',
     'Coolant temp (°C)',
     'Oil temp (°C)',
+    ...(scenario.backPressure ? ['Exhaust back-pressure (kPa)'] : []),
   ];
   const delimiter = { comma: ',', semicolon: ';', tab: '\t' }[scenario.logger.style];
   return (

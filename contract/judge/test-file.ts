@@ -8,6 +8,7 @@ import type { TestDefinition } from '../../core/judge/analyse-test.ts';
 import { STOICHIOMETRIC_AFR, type Fuel } from '../../core/base/units.ts';
 import { DEFAULT_POLICY, type Policy } from '../../core/base/policy.ts';
 import { METRICS } from '../../core/plan/metrics.ts';
+import { PART_CATEGORIES } from '../../core/register/parts.ts';
 import { START_SENSORS } from '../../core/register/temperature-slope.ts';
 import { PolicySchema } from '../base/policy.ts';
 import {
@@ -68,6 +69,8 @@ export const TestFileSchema = z.object({
         product: z.string().optional(),
         /** The part arm it builds on, where arms are stages of a ladder. */
         from: z.string().optional(),
+        /** Kinds of parts in which it differs from the baseline. */
+        parts: z.array(z.enum(PART_CATEGORIES)).readonly().optional(),
         /** Of a sweep through an ordered setting: this arm's. */
         setting: z.object({ name: z.string(), value: z.number(), unit: z.string() }).optional(),
       }),

@@ -21,6 +21,11 @@ export type Quantity =
   | 'throttle'
   | 'gear'
   | 'exhaustTemperature'
+  | 'inletPressure'
+  | 'chargePressure'
+  | 'chargeTemperature'
+  | 'exhaustPressure'
+  | 'superchargerSpeed'
   | 'airTemperature'
   | 'barometer'
   | 'humidity';
@@ -45,6 +50,11 @@ export const DIMENSION_OF: Record<Quantity, readonly Dimension[]> = {
   throttle: ['fraction'],
   gear: ['count'],
   exhaustTemperature: ['temperature'],
+  inletPressure: ['pressure'],
+  chargePressure: ['pressure'],
+  chargeTemperature: ['temperature'],
+  exhaustPressure: ['pressure'],
+  superchargerSpeed: ['rotation'],
   airTemperature: ['temperature'],
   barometer: ['pressure'],
   humidity: ['fraction', 'humidity'],
@@ -70,6 +80,11 @@ export const QUANTITY_NAMES: Record<Quantity, string> = {
   throttle: 'throttle',
   gear: 'gear',
   exhaustTemperature: 'exhaust temperature',
+  inletPressure: 'pressure before throttle or compressor',
+  chargePressure: 'charge pressure before the intercooler',
+  chargeTemperature: 'charge temperature before the intercooler',
+  exhaustPressure: 'exhaust back-pressure',
+  superchargerSpeed: 'supercharger speed',
   airTemperature: 'air temperature',
   barometer: 'barometer',
   humidity: 'humidity',
@@ -88,6 +103,11 @@ export const ENGINE_CHANNELS = [
   'coolantTemperature',
   'oilTemperature',
   'exhaustTemperature',
+  'inletPressure',
+  'chargePressure',
+  'chargeTemperature',
+  'exhaustPressure',
+  'superchargerSpeed',
 ] as const satisfies readonly Quantity[];
 export type EngineChannel = (typeof ENGINE_CHANNELS)[number];
 /** What a chosen column goes by: its quantity, engine speed as in test files. */

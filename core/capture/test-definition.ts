@@ -7,6 +7,7 @@ import type { PlanLock } from '../plan/amendment.ts';
 import type { Setting } from '../plan/swept-setting.ts';
 import type { Metric } from '../plan/metrics.ts';
 import type { StartSensor, TemperatureSlope } from '../register/temperature-slope.ts';
+import type { PartCategory } from '../register/parts.ts';
 import type { Repeatability } from '../register/repeatability.ts';
 import type { AirReading, AirUncertainty } from './air-reading.ts';
 import type { ColumnChoices } from './pull-file-types.ts';
@@ -63,6 +64,8 @@ export interface TestArm {
   readonly product?: string | undefined;
   /** The part arm it builds on, where arms are stages of a ladder. */
   readonly from?: string | undefined;
+  /** Kinds of parts in which it differs from the baseline: what of the log they act upon. */
+  readonly parts?: readonly PartCategory[] | undefined;
   /** Where a sweep goes through an ordered setting: this arm’s. */
   readonly setting?: Setting | undefined;
 }

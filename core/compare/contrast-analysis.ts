@@ -46,6 +46,8 @@ export interface AnalysedContrast {
   /** Worked out when they are asked for: of parts over the baseline only. */
   readonly further: () => FurtherMetrics;
   readonly buys: () => Buys;
+  /** Interval of one number per pull, in the order of `pulls`, that the dyno's own level does not enter. */
+  readonly ofLog: (values: readonly number[]) => ScalarGain;
 }
 
 export type ContrastOutcome =
@@ -99,6 +101,7 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
       averages: moved,
       runs: layout.run,
       further: () => furtherOf(input, ready, { ...shared, torque, smoothed: xt }, layout),
+      ofLog: logScalar(input, setting),
       buys: () => nextBuys(average, runCounts(input), result.pulls, input, bought(input, setting)),
     },
   };

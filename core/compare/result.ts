@@ -123,6 +123,42 @@ export interface FurtherMetrics {
   /** Change in %, and what each arm took, L/kWh at the wheel. */
   readonly fuelPerWork: { readonly change: Interval; readonly arm: number; readonly against: number } | null;
 }
+/** What a number of the log does to the story of the gain. */
+export type LogSays = 'supports' | 'against' | 'open';
+/** How a reason for the gain may be told: a hypothesis is no reason. */
+export type Mechanism = 'measured' | 'consistent with the log' | 'hypothesis';
+export interface LogEvidence {
+  readonly of:
+    | 'airflow'
+    | 'fuel flow'
+    | 'inlet pressure'
+    | 'charge temperature'
+    | 'intercooler pressure drop'
+    | 'manifold pressure'
+    | 'drive speed'
+    | 'back-pressure'
+    | 'airflow roughness';
+  readonly unit: '%' | 'hPa' | 'K' | 'rpm';
+  /** Arm less baseline, or arm over it, mean over the range compared. */
+  readonly change: Interval;
+  /** Of a flow: by how much more than the power as observed it changed, percentage points. */
+  readonly toPower?: Interval;
+  /** Whether the kind of part acts upon it. */
+  readonly direct: boolean;
+  readonly says: LogSays;
+}
+/** A gain held against the engine's own log, as observed. */
+export interface Corroboration {
+  readonly mechanism: Mechanism;
+  /** Power as observed, before any correction, %. */
+  readonly power: Interval;
+  readonly rows: readonly LogEvidence[];
+  /** Crank power that the fuel could make, kW, mean over the range: an estimate. */
+  readonly fuelPower?: {
+    readonly arm: { readonly low: number; readonly high: number };
+    readonly against: { readonly low: number; readonly high: number };
+  };
+}
 /** Half-width of the average's interval, %: now, and with more of each. */
 export interface Buys {
   readonly now: number;
@@ -178,6 +214,8 @@ export interface ContrastResult {
   };
   /** What else the curves and logs show; absent in results of older versions. */
   readonly further?: FurtherMetrics;
+  /** What the engine's own log says of it; absent where no log says anything, and in results of older versions. */
+  readonly log?: Corroboration;
   /** What more work would make of the interval of the average; absent in results of older versions. */
   readonly buys?: Buys;
   /** What the shortcuts would have said, % : never publishable. */

@@ -27,6 +27,7 @@ import type { Metric } from '../plan/metrics.ts';
 import type { TemperatureSlope } from '../register/temperature-slope.ts';
 import type { KnownVariance, Repeatability } from '../register/repeatability.ts';
 import { correctionLeft } from './correction-left.ts';
+import { logEvidence } from './log-evidence.ts';
 import { trendOf } from './trend.ts';
 import { withAnswers } from './answered.ts';
 import { told, type Finding } from './finding.ts';
@@ -225,15 +226,21 @@ const inWords = (refusal: Refusal): string => told(refused(refusal)).message;
 function contrastOf(
   { outcome: one, withExcluded }: ComparedPair,
   test: TestDefinition,
-  { engine }: PreparedTest,
+  prepared: PreparedTest,
   { school, drift }: Settings,
 ): Contrast | RefusedContrast {
   if (!one.ok) return { ...one.refused, message: inWords(one.refused) };
   const { result, further, buys, pulls } = one.value;
-  const correction = correctionLeft(test, pulls, result, { engine, school, covariate: drift === 'linear' });
+  const log = logEvidence(test, prepared, one.value);
+  const correction = correctionLeft(test, pulls, result, {
+    engine: prepared.engine,
+    school,
+    covariate: drift === 'linear',
+  });
   return {
     ...result,
     ...(correction ? { correction } : {}),
+    ...(log ? { log } : {}),
     further: further(),
     buys: buys(),
     ...(withExcluded ? { withExcluded: withExcluded.result } : {}),

@@ -36,5 +36,6 @@ export const scenarioOf = (test: DemoTest): Scenario =>
       humidityPct: 52,
       temperaturePerPull: 0.04,
     },
+    ...(test.backPressure ? { backPressure: test.backPressure } : {}),
     faults: test.faults ?? [],
   });

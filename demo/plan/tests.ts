@@ -25,6 +25,7 @@ export interface DemoTest {
   readonly effect: readonly Effect[];
   readonly drift?: number;
   readonly pressureHpa?: number;
+  readonly backPressure?: { kPa: number; atKw: number; arms: Readonly<Record<string, number>> };
   readonly faults?: readonly { pull: number; kind: 'late start' | 'slip'; amount: number }[];
   /** How many counted pulls have been captured; all when left out. */
   readonly captured?: number;
@@ -94,6 +95,7 @@ export const DEMO_TESTS: readonly DemoTest[] = [
     fuel: '95 RON pump',
     startRpm: 1900,
     effect: [{ kind: 'ramp', fromRpm: 2900, toRpm: 5000, fromPercent: -3.6, toPercent: 5.2 }],
+    backPressure: { kPa: 14, atKw: 90, arms: { part: 0.74 } },
     claim: 'in review',
   },
   {

@@ -13,6 +13,7 @@ import { sweptSettings } from '../../core/plan/swept-setting.ts';
 import type { Amendment } from '../../core/plan/amendment.ts';
 import { driftModel } from '../../core/plan/protocols.ts';
 import type { PlannedSlope } from '../../core/plan/planned-slope.ts';
+import { PART_CATEGORIES, type PartCategory } from '../../core/register/parts.ts';
 import type { StartSensor } from '../../core/register/temperature-slope.ts';
 import { canonicalJson } from '../base/canonical-json.ts';
 import type { Queryable } from '../base/db.ts';
@@ -162,6 +163,10 @@ const logJoined = ({ sha256, offsetS, foundOffsetS, correlation }: NonNullable<P
   return { file: sha256, offsetS, ...(byHand ? { byHand } : {}), ...(byClock ? { byClock } : {}) };
 };
 
+/** A difference in a part goes by the part's category. */
+const categoriesOf = ({ differences }: ArmRow): PartCategory[] =>
+  PART_CATEGORIES.filter((category) => differences.some(({ subject }) => subject === category));
+
 /** Definition of a test as the core takes it; files are named by their hash. */
 function definitionOf({
   row,
@@ -195,6 +200,7 @@ function definitionOf({
       label: arm.label,
       ...(arm.partRevisionId && isProduct(subjectKind(arm as never)) ? { product: arm.partRevisionId } : {}),
       ...(arm.fromKey === null ? {} : { from: arm.fromKey }),
+      ...(categoriesOf(arm).length > 0 ? { parts: categoriesOf(arm) } : {}),
       ...(swept.has(arm.key) ? { setting: swept.get(arm.key) } : {}),
     })),
     ...(Object.keys(options).length ? { reading: options } : {}),

@@ -20,6 +20,7 @@ import { GainRibbon } from './gain-ribbon.tsx';
 import { ArmsBetween } from './arms-between.tsx';
 import { OtherBaselines } from './other-baselines.tsx';
 import { Further } from './further.tsx';
+import { LogEvidenceTable } from './log-evidence.tsx';
 import { LogChannels } from './log-channels.tsx';
 import { useDrawnWindow, WindowAverages } from './window-averages.tsx';
 import { useArmSeries, type Curves } from './use-arm-series.ts';
@@ -217,6 +218,7 @@ function Comparison({
           conditions={conditions}
         />
         <Further detail={detail} contrast={contrast} />
+        <LogEvidenceTable detail={detail} contrast={contrast} />
         <OtherBaselines testId={detail.summary.id} gain={contrast.relative.bandAverage.gain} />
         {between && <ArmsBetween detail={detail} between={between} trend={trend} />}
         <EngineLog detail={detail} />

@@ -24,6 +24,9 @@ export const COUNTRIES: readonly {
       ignitionAdvance: 'Spark advance',
       throttle: 'Throttle position',
       exhaustTemperature: 'EGT 1',
+      exhaustPressure: 'Exhaust back-pressure',
+      chargeTemperature: 'Compressor outlet temp',
+      superchargerSpeed: 'Supercharger speed',
     },
   },
   {
@@ -69,6 +72,9 @@ export const COUNTRIES: readonly {
       knockRetard: 'Klopfrücknahme',
       throttle: 'Drosselklappe',
       exhaustTemperature: 'Abgastemperatur',
+      exhaustPressure: 'Abgasgegendruck',
+      inletPressure: 'Druck vor Drosselklappe',
+      chargePressure: 'Druck vor Ladeluftkühler',
     },
   },
   {

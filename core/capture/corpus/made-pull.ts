@@ -34,6 +34,11 @@ export const SI: Partial<Record<Quantity, readonly number[]>> = {
   knockRetard: at.map((i) => (i % 7 === 0 ? 0.75 : 0)),
   throttle: at.map(() => 99.6),
   exhaustTemperature: at.map((i) => 612 + 4 * i),
+  inletPressure: at.map((i) => 97_200 - 25 * i),
+  chargePressure: at.map((i) => 151_000 + 60 * i),
+  chargeTemperature: at.map((i) => 96 + 0.8 * i),
+  exhaustPressure: at.map((i) => 118_000 + 900 * i),
+  superchargerSpeed: at.map((i) => 21_000 + 500 * i),
 };
 
 /** value = (SI − offset) / scale, written to so many digits. */
@@ -59,6 +64,11 @@ export const METRIC: Partial<Record<Quantity, As>> = {
   knockRetard: { unit: '°', scale: 1, digits: 2 },
   throttle: { unit: '%', scale: 1, digits: 1 },
   exhaustTemperature: { unit: '°C', scale: 1, digits: 0 },
+  inletPressure: { unit: 'kPa', scale: 1000, digits: 2 },
+  chargePressure: { unit: 'kPa', scale: 1000, digits: 2 },
+  chargeTemperature: { unit: '°C', scale: 1, digits: 1 },
+  exhaustPressure: { unit: 'kPa', scale: 1000, digits: 2 },
+  superchargerSpeed: { unit: 'rpm', scale: 1, digits: 0 },
 };
 export const AMERICAN: Partial<Record<Quantity, As>> = {
   ...METRIC,
