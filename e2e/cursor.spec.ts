@@ -56,7 +56,9 @@ test('a single pull is picked out of the others, with its own numbers; the unit 
   await expect(pulls.getByRole('button')).toHaveCount(9);
   await pulls.getByRole('button', { name: 'p5', exact: true }).click();
   const section = page.getByRole('region', { name: 'Curves of the arms' });
-  await expect(section).toContainText(/p5 on average [+−]?\d\.\d\d % from the mean of its arm’s 2 other pulls/);
+  await expect(section).toContainText(
+    /p5 on average [+−]?\d\.\d\d % from the mean of its arm’s 2 other pulls/,
+  );
   await expect(page).toHaveURL(/[?&]pull=p5/);
   await page.getByRole('group', { name: 'Unit of the gain' }).getByRole('button', { name: 'kW' }).click();
   await expect(page).toHaveURL(/[?&]in=power/);

@@ -57,6 +57,11 @@ test('beside the gain stand where a torque is reached, the time of the sweep and
   await expect(reached).toContainText(/\+\d+ rpm \(\+\d+ to \+\d+\)/);
   await expect(further.getByRole('row').filter({ hasText: 'by the curves' })).toContainText(/−\d\.\d %/);
   await expect(further).toContainText('where a brake holds the rate, the clock says nothing of the part');
+  const log = page.getByRole('region', { name: 'What the log says of the gain' });
+  await expect(log).toContainText('Mechanism: measured');
+  await expect(log.getByRole('row').filter({ hasText: 'Exhaust back-pressure' })).toContainText(
+    /−\d+\.\d hPa.*goes with it/,
+  );
   const buys = page.getByRole('region', { name: 'What more would buy' });
   const halves = (await buys.textContent())!.match(/±(\d\.\d\d) %/g)!.map((t) => Number(t.slice(1, 5)));
   expect(halves).toHaveLength(4);

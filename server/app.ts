@@ -42,6 +42,7 @@ import { createOverview } from './publish/overview.ts';
 import { publishRoutes } from './publish/routes.ts';
 import { createPublishService } from './publish/service.ts';
 import { registerRoutes } from './register/routes.ts';
+import { useProfileRoutes } from './register/use-profiles.ts';
 import { calendarRoutes } from './plan/calendar-routes.ts';
 import { createScheduleService } from './plan/schedule.ts';
 import { createCoverageService } from './publish/coverage.ts';
@@ -139,6 +140,7 @@ export function createRoutes(needs: Needs, options: AppOptions, hub: Hub): Route
     ...choiceRoutes(needs),
     ...policyRoutes(needs, options.later ?? (() => services.publish.settleAll())),
     ...registerRoutes(services.register),
+    ...useProfileRoutes(needs),
     ...planRoutes(services.plan, needs),
     ...calendarRoutes(services.schedule, needs),
     ...partRoutes(services.parts),

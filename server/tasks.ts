@@ -2,7 +2,7 @@
 import { perform, type Done, type Task } from './base/threads.ts';
 import { summariseTask } from './correct/tasks.ts';
 import { joinTask, pieceTask, readAirTask, readPullTask, splitTask } from './capture/tasks.ts';
-import { analyseTask, byStandardTask, inWindowTask } from './judge/tasks.ts';
+import { analyseTask, byStandardTask, byUseTask, inWindowTask } from './judge/tasks.ts';
 import { readTableTask } from './register/tasks.ts';
 
 const tasks = new Map(
@@ -17,6 +17,7 @@ const tasks = new Map(
     analyseTask,
     byStandardTask,
     inWindowTask,
+    byUseTask,
   ].map((task) => [task.name, task as unknown as Task<never[], unknown>]),
 );
 

@@ -67,6 +67,7 @@ const NewFitmentPage = page(() => import('./register/fitments.tsx'), 'NewFitment
 const ImportPage = page(() => import('./register/import-page.tsx'), 'ImportPage');
 const NewPartPage = page(() => import('./register/part-form.tsx'), 'NewPartPage');
 const PartPage = page(() => import('./register/part-page.tsx'), 'PartPage');
+const UsesPage = page(() => import('./register/uses-page.tsx'), 'UsesPage');
 const PolicyPage = page(() => import('./register/policy-page.tsx'), 'PolicyPage');
 const PartsPage = page(() => import('./register/parts.tsx'), 'PartsPage');
 const NewVehiclePage = page(() => import('./register/vehicles.tsx'), 'NewVehiclePage');
@@ -246,6 +247,7 @@ const router = createBrowserRouter([
             ),
           },
           { path: 'dynos/:dynoId', element: <DynoPage /> },
+          { path: 'uses', element: <UsesPage /> },
           { path: 'policy', element: <PolicyPage /> },
           {
             path: 'import/:kind',

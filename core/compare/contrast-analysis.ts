@@ -17,14 +17,24 @@ import { furtherMetrics, type FurtherInput } from './further-metrics.ts';
 import { gainBand, type GainBand } from './gain-band.ts';
 import { meanOf } from './means.ts';
 import { settleMounts, type MountSetting } from './mount-setting.ts';
+import { gainByUse, peakRpm } from './gain-by-use.ts';
 import { nextBuys } from './next-buys.ts';
 import { noisyEnd } from './noisy-end.ts';
 import { relativeResult } from './relative-result.ts';
-import type { Buys, ContrastCode, ContrastResult, FurtherMetrics, Refusal, ScatterResult } from './result.ts';
+import type {
+  Buys,
+  ContrastCode,
+  ContrastResult,
+  FurtherMetrics,
+  Interval,
+  Refusal,
+  ScatterResult,
+} from './result.ts';
 import { returnCheck, type ReturnCheck } from './return-check.ts';
 import { scalarGain, type ScalarGain } from './scalar-gain.ts';
 import { shortcutsOf } from './shortcuts.ts';
 import { smoothedRows } from './smoothing.ts';
+import type { UsePoint } from '../register/use-profile.ts';
 import type { Terms } from './terms.ts';
 
 /** A contrast with the working the gates look at. */
@@ -46,6 +56,7 @@ export interface AnalysedContrast {
   /** Worked out when they are asked for: of parts over the baseline only. */
   readonly further: () => FurtherMetrics;
   readonly buys: () => Buys;
+  readonly byUse: (points: readonly UsePoint[]) => { covered: number; gain: Interval | null };
   /** Interval of one number per pull, in the order of `pulls`, that the dyno's own level does not enter. */
   readonly ofLog: (values: readonly number[]) => ScalarGain;
 }
@@ -101,6 +112,7 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
       averages: moved,
       runs: layout.run,
       further: () => furtherOf(input, ready, { ...shared, torque, smoothed: xt }, layout),
+      byUse: (points) => gainByUse(points, power, peakRpm(xp, layout.arm, power.rpm), scalar),
       ofLog: logScalar(input, setting),
       buys: () => nextBuys(average, runCounts(input), result.pulls, input, bought(input, setting)),
     },

@@ -216,6 +216,8 @@ export interface ContrastResult {
   readonly further?: FurtherMetrics;
   /** What the engine's own log says of it; absent where no log says anything, and in results of older versions. */
   readonly log?: Corroboration;
+  /** By use profiles, in the order they were asked for; only where somebody asked. */
+  readonly uses?: readonly { readonly covered: number; readonly gain: Interval | null }[];
   /** What more work would make of the interval of the average; absent in results of older versions. */
   readonly buys?: Buys;
   /** What the shortcuts would have said, % : never publishable. */

@@ -28,6 +28,7 @@ import type { TemperatureSlope } from '../register/temperature-slope.ts';
 import type { KnownVariance, Repeatability } from '../register/repeatability.ts';
 import { correctionLeft } from './correction-left.ts';
 import { logEvidence } from './log-evidence.ts';
+import type { UsePoint } from '../register/use-profile.ts';
 import { trendOf } from './trend.ts';
 import { withAnswers } from './answered.ts';
 import { told, type Finding } from './finding.ts';
@@ -69,6 +70,8 @@ export interface AnalyseOptions {
   readonly policy?: Policy;
   /** Files as they were parsed before, by pull, to save reading the same bytes again. */
   readonly parsed?: ReadonlyMap<string, PullFile>;
+  /** Weights over engine speed to average the gain by, beside the result. */
+  readonly uses?: readonly (readonly UsePoint[])[];
 }
 
 /** What of the definition or the policy decides how it is analysed. */
@@ -124,7 +127,7 @@ export function analyseTest(
       confidence: settings.confidence,
       policy: policy.version,
       pulls,
-      contrasts: compared.map((one) => contrastOf(one, test, prepared, settings)),
+      contrasts: compared.map((one) => contrastOf(one, test, prepared, settings, options.uses)),
       ...between(test, baseline, prepared, settings, policy),
       ...(trend ? { trend } : {}),
       findings,
@@ -228,6 +231,7 @@ function contrastOf(
   test: TestDefinition,
   prepared: PreparedTest,
   { school, drift }: Settings,
+  uses?: AnalyseOptions['uses'],
 ): Contrast | RefusedContrast {
   if (!one.ok) return { ...one.refused, message: inWords(one.refused) };
   const { result, further, buys, pulls } = one.value;
@@ -243,6 +247,7 @@ function contrastOf(
     ...(log ? { log } : {}),
     further: further(),
     buys: buys(),
+    ...(uses ? { uses: uses.map(one.value.byUse) } : {}),
     ...(withExcluded ? { withExcluded: withExcluded.result } : {}),
   };
 }

@@ -6,6 +6,7 @@ import { uuidParam, type Route } from '../base/routing.ts';
 import type { AnswerService } from './answers.ts';
 import type { JudgeService } from './service.ts';
 
+// eslint-disable-next-line max-lines-per-function -- a table of routes, a few lines each
 export const judgeRoutes = (service: JudgeService, answers: AnswerService): Route[] => [
   {
     method: 'get',
@@ -54,6 +55,14 @@ export const judgeRoutes = (service: JudgeService, answers: AnswerService): Rout
     access: SIGNED_IN,
     handle: async (req, res, { person }) => {
       res.json(await service.inWindow(uuidParam(req, 'testId'), person, WindowQuery.parse(req.query)));
+    },
+  },
+  {
+    method: 'get',
+    path: '/tests/:testId/uses',
+    access: SIGNED_IN,
+    handle: async (req, res, { person }) => {
+      res.json(await service.byUse(uuidParam(req, 'testId'), person));
     },
   },
   {

@@ -19,8 +19,10 @@ import { airReadingOf } from '../capture/service.ts';
 import { rawFiles } from '../capture/tables.ts';
 import { airShown, sensorsOf } from '../correct/air-shown.ts';
 import { engineOf, readInputs, type Inputs } from './inputs.ts';
-import { analyseTask, byStandardTask, inWindowTask } from './tasks.ts';
+import { analyseTask, byStandardTask, byUseTask, inWindowTask } from './tasks.ts';
 import type { OtherBaselines } from '../../contract/compare/baselines.ts';
+import type { GainsByUse } from '../../contract/register/use-profiles.ts';
+import { useProfiles } from '../register/use-profiles.ts';
 import type { InWindowShown } from '../../contract/compare/in-window.ts';
 import type { Window } from '../../core/judge/in-window.ts';
 import { contrastRows } from './contrast-rows.ts';
@@ -249,6 +251,24 @@ export function createJudgeService({ db, now, newId, softwareVersion, log, threa
         within,
       );
       return { ...all, averages: [...all.averages], refused: [...all.refused] };
+    },
+
+    /** Gains by the use profiles as they are now; nothing of it is kept, nothing can be claimed from it. */
+    async byUse(testId: string, person: Person): Promise<GainsByUse> {
+      const inputs = await completeInputs(testId, person);
+      const { profiles } = await useProfiles(db);
+      const used = profiles.filter((profile) => !profile.retired);
+      const arms = await threads.run(
+        byUseTask,
+        inputs.definition,
+        await bytesOf(inputs),
+        inputs.policy,
+        used.map((profile) => profile.points),
+      );
+      return {
+        profiles: used.map(({ id, name, version }) => ({ id, name, version })),
+        arms: arms.map(({ arm, uses }) => ({ arm, uses: [...uses] })),
+      };
     },
 
     /** What every standard would say of the present inputs; nothing of it is kept, and nothing can be claimed from it. */

@@ -1,5 +1,7 @@
 import { analyseTest, type TestAnalysis } from '../../core/judge/analyse-test.ts';
 import { underEveryStandard, type UnderStandard } from '../../core/judge/by-standard.ts';
+import { byUse, type ArmByUse } from '../../core/judge/by-use.ts';
+import type { UsePoint } from '../../core/register/use-profile.ts';
 import { inWindow, type InWindow, type Window } from '../../core/judge/in-window.ts';
 import type { Policy } from '../../core/base/policy.ts';
 import type { TestDefinition } from '../../core/capture/test-definition.ts';
@@ -31,4 +33,19 @@ export const byStandardTask: Task<
 > = {
   name: 'by standard',
   work: (definition, files, policy) => underEveryStandard(definition, (file) => files.get(file), policy),
+};
+
+/** Gains of a test by the weights of several uses. */
+export const byUseTask: Task<
+  [
+    definition: TestDefinition,
+    files: ReadonlyMap<string, Uint8Array>,
+    policy: Policy,
+    profiles: readonly (readonly UsePoint[])[],
+  ],
+  ArmByUse[]
+> = {
+  name: 'by use',
+  work: (definition, files, policy, profiles) =>
+    byUse(definition, (file) => files.get(file), policy, profiles),
 };

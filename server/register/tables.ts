@@ -25,6 +25,7 @@ import type {
   PartOption,
   Promise as PartPromise,
 } from '../../core/register/parts.ts';
+import type { UsePoint } from '../../core/register/use-profile.ts';
 import type { Repeatability } from '../../core/register/repeatability.ts';
 import { at, people } from '../base/tables.ts';
 
@@ -300,4 +301,24 @@ export const sensors = pgTable(
     removed: boolean().notNull().default(false),
   },
   (t) => [index('sensors_of_dyno').on(t.dynoId), check('uncertainty_above_zero', sql`${t.uncertainty} > 0`)],
+);
+
+/** Weights over engine speed by which a gain is averaged for a use. Versions are only added; the newest holds. */
+export const useProfileVersions = pgTable(
+  'use_profile_versions',
+  {
+    profileId: uuid().notNull(),
+    number: integer().notNull(),
+    name: text().notNull(),
+    note: text().notNull().default(''),
+    points: jsonb().$type<UsePoint[]>().notNull(),
+    retired: boolean().notNull().default(false),
+    createdAt: at().notNull(),
+    createdBy: uuid().references(() => people.id),
+  },
+  (t) => [
+    primaryKey({ columns: [t.profileId, t.number] }),
+    check('use_versions_count', sql`${t.number} >= 1`),
+    check('use_has_points', sql`jsonb_array_length(${t.points}) between 2 and 20`),
+  ],
 );

@@ -38,6 +38,7 @@ export function commandsFor(person: Person | null, units: Preferences, deeds: De
           page('/register/applications', 'Register: applications'),
           page('/register/calibrations', 'Register: calibrations'),
           page('/register/dynos', 'Register: dynos'),
+          page('/register/uses', 'Register: uses'),
           page('/register/policy', 'Register: policy'),
         ]
       : []),

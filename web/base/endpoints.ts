@@ -1,4 +1,5 @@
 import { OtherBaselinesSchema, type OtherBaselines } from '../../contract/compare/baselines.ts';
+import { GainsByUseSchema, type GainsByUse } from '../../contract/register/use-profiles.ts';
 import { InWindowSchema, type InWindowShown } from '../../contract/compare/in-window.ts';
 import { api } from './api.ts';
 import { AnalysisStateSchema, type AnalysisState } from '../../contract/judge/analysis.ts';
@@ -114,6 +115,11 @@ export const testsApi = api.injectEndpoints({
       query: ({ testId, ...params }) => ({ url: `/tests/${testId}/window`, params }),
       responseSchema: read(InWindowSchema),
       providesTags: ['Test'],
+    }),
+    gainsByUse: build.query<GainsByUse, string>({
+      query: (id) => `/tests/${id}/uses`,
+      responseSchema: read(GainsByUseSchema),
+      providesTags: ['Test', 'Analysis', 'Register'],
     }),
     otherBaselines: build.query<OtherBaselines, string>({
       query: (id) => `/tests/${id}/baselines`,
@@ -289,6 +295,7 @@ export const {
   useRereadFileMutation,
   useByStandardQuery,
   useInWindowQuery,
+  useGainsByUseQuery,
   useOtherBaselinesQuery,
   useAnswerFindingMutation,
   useAddPhotographMutation,

@@ -20,6 +20,7 @@ import { GainRibbon } from './gain-ribbon.tsx';
 import { ArmsBetween } from './arms-between.tsx';
 import { OtherBaselines } from './other-baselines.tsx';
 import { Further } from './further.tsx';
+import { ByUse } from './by-use.tsx';
 import { LogEvidenceTable } from './log-evidence.tsx';
 import { LogChannels } from './log-channels.tsx';
 import { useDrawnWindow, WindowAverages } from './window-averages.tsx';
@@ -218,6 +219,7 @@ function Comparison({
           conditions={conditions}
         />
         <Further detail={detail} contrast={contrast} />
+        <ByUse testId={detail.summary.id} arm={contrast.arm} />
         <LogEvidenceTable detail={detail} contrast={contrast} />
         <OtherBaselines testId={detail.summary.id} gain={contrast.relative.bandAverage.gain} />
         {between && <ArmsBetween detail={detail} between={between} trend={trend} />}

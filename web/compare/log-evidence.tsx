@@ -79,12 +79,16 @@ function Rows({ log }: { log: Corroboration }) {
                 )}
               </td>
               <td>
-                <span className={row.says === 'against' ? 'font-semibold text-loss' : 'font-semibold'}>
-                  {SAYS[row.says]}
-                </span>
-                <span className="block text-[12.5px] text-soft">
-                  {row.direct ? 'what this part acts upon' : 'not what this part acts upon by itself'}
-                </span>
+                {!row.direct && !row.toPower ? (
+                  <span className="text-soft">told beside it</span>
+                ) : (
+                  <span className={row.says === 'against' ? 'font-semibold text-loss' : 'font-semibold'}>
+                    {SAYS[row.says]}
+                  </span>
+                )}
+                {row.direct && (
+                  <span className="block text-[12.5px] text-soft">what this part acts upon</span>
+                )}
               </td>
             </tr>
           ))}

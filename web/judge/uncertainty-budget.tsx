@@ -53,7 +53,9 @@ function useAbsolute(power: Contrast['power']): (pct: number) => string {
   const units = useUnits();
   const against = power.curve.reduce((sum, p) => sum + p.against, 0) / power.curve.length;
   return (pct) =>
-    `±${number(pct, 2)} %, ±${number(units.power.of((against * pct) / 100), 2)} ${units.power.unit}`;
+    pct < 0.005
+      ? 'less than ±0.01 %'
+      : `±${number(pct, 2)} %, ±${number(units.power.of((against * pct) / 100), 2)} ${units.power.unit}`;
 }
 
 /** What the air leaves open beside the interval: the rule by which it was corrected, and the sensors. */

@@ -1,6 +1,12 @@
 import type { Device } from '../../contract/register/devices.ts';
 import { useMemo } from 'react';
 import { OwnHistorySchema, type OwnHistoryShown } from '../../contract/register/own-history.ts';
+import {
+  UseProfilesSchema,
+  type UseProfileRequest,
+  type UseProfiles,
+  type UseVersionRequest,
+} from '../../contract/register/use-profiles.ts';
 import { StartSlopesSchema, type StartSlopes } from '../../contract/register/start-slopes.ts';
 import { z } from 'zod';
 import { PoliciesSchema, type PolicyRequest } from '../../contract/base/policy.ts';
@@ -103,6 +109,20 @@ export const registerApi = api.injectEndpoints({
       query: (body) => ({ url: '/policies', method: 'POST', body }),
       invalidatesTags: (_r, error) =>
         error ? [] : ['Register', 'Tests', 'Test', 'Analysis', 'Claims', 'Claim', 'Catalogue', 'Coverage'],
+    }),
+    useProfiles: build.query<UseProfiles, void>({
+      query: () => '/use-profiles',
+      responseSchema: read(UseProfilesSchema),
+      providesTags: ['Register'],
+    }),
+    addUseProfile: build.mutation<void, UseProfileRequest>({
+      query: (body) => ({ url: '/use-profiles', method: 'POST', body }),
+      invalidatesTags: (_r, error) => (error ? [] : ['Register', 'Test']),
+    }),
+    changeUseProfile: build.mutation<void, UseVersionRequest & { id: string }>({
+      query: ({ id, ...body }) => ({ url: `/use-profiles/${id}/versions`, method: 'POST', body }),
+      // Refused because somebody else was first: what they wrote is read at once.
+      invalidatesTags: ['Register', 'Test'],
     }),
     register: build.query<Register, void>({
       query: () => '/register',
@@ -273,6 +293,9 @@ export const registerApi = api.injectEndpoints({
 });
 export const {
   usePoliciesQuery,
+  useUseProfilesQuery,
+  useAddUseProfileMutation,
+  useChangeUseProfileMutation,
   useEnterPolicyMutation,
   useRegisterQuery,
   useFitmentsInfiniteQuery,

@@ -10,6 +10,7 @@ const PAGES = [
   ['applications', 'Applications'],
   ['calibrations', 'Calibrations'],
   ['dynos', 'Dynos'],
+  ['uses', 'Uses'],
   ['policy', 'Policy'],
 ] as const;
 
