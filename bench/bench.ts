@@ -5,42 +5,10 @@
 import { spawnSync } from 'node:child_process';
 import { analyseTest } from '../core/judge/analyse-test.ts';
 import { readPullFile } from '../core/capture/pull-file.ts';
-import { readTestFile } from '../contract/judge/test-file.ts';
-import { ScenarioSchema } from './capture/scenario.ts';
 import { ruleSpeed } from './compare/rule-speed.ts';
 import { coverage, type CoverageInput } from './judge/coverage.ts';
-import { simulateSession } from './judge/simulate.ts';
+import { eightPulls as input } from './judge/eight-pulls.ts';
 
-/** Eight pulls (A-B-B-A, two each) with about `samples` rows; the ninth column is dropped to make eight channels. */
-function input(samples: number) {
-  const session = simulateSession(
-    ScenarioSchema.parse({
-      format: 'evidentia-scenario/1',
-      seed: 77,
-      title: 'bench',
-      engine: 'na4',
-      band: { fromRpm: 2500, toRpm: 6500, stepRpm: 50 },
-      arms: [
-        { id: 'stock', role: 'baseline' },
-        { id: 'part', role: 'part', effect: [{ kind: 'constant', percent: 3 }] },
-      ],
-      protocol: { order: ['stock', 'part', 'part', 'stock'], pulls: 2, warmUps: 3 },
-      roller: { rateHz: samples / 16.3 },
-    }),
-  );
-  const files = new Map(
-    session.files.map((f) => [
-      f.path,
-      new TextEncoder().encode(
-        f.text
-          .split('\n')
-          .map((line) => (line.startsWith('#') ? line : line.split(',').slice(0, 8).join(',')))
-          .join('\n'),
-      ),
-    ]),
-  );
-  return { test: readTestFile(session.test), files };
-}
 const median = (values: number[]): number => values.sort((a, b) => a - b)[values.length >> 1];
 function timed(work: () => unknown, rounds: number): number {
   const times: number[] = [];

@@ -1,11 +1,13 @@
 #!/usr/bin/env node
-import { existsSync } from 'node:fs';
+import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { spawnSync } from 'node:child_process';
+import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
-import { fileURLToPath, pathToFileURL } from 'node:url';
+import { fileURLToPath } from 'node:url';
+import { Script } from 'node:vm';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
-const main = join(root, 'dist/cli/main.js');
+const main = join(root, 'dist/cli/main.cjs');
 if (!existsSync(main)) {
   if (!existsSync(join(root, 'node_modules/esbuild'))) {
     process.stderr.write(
@@ -18,4 +20,21 @@ if (!existsSync(main)) {
   });
   if (built.status !== 0) process.exit(2);
 }
-await import(pathToFileURL(main).href);
+
+// What V8 made of the file is kept beside it; it refuses what another version of Node or of the file left there.
+const cache = join(root, 'dist/cli/main.cache');
+const cachedData = existsSync(cache) ? readFileSync(cache) : undefined;
+const source = `(function (exports, require, module, __filename, __dirname) {${readFileSync(main, 'utf8')}\n})`;
+const script = new Script(source, { filename: main, cachedData });
+if (!cachedData || script.cachedDataRejected)
+  process.on('exit', () => {
+    try {
+      // Kept after the work, with the functions it needed; whole or not at all.
+      writeFileSync(`${cache}.${process.pid}`, script.createCachedData());
+      renameSync(`${cache}.${process.pid}`, cache);
+    } catch {
+      // A folder that cannot be written to costs time, nothing else.
+    }
+  });
+const module = { exports: {} };
+script.runInThisContext()(module.exports, createRequire(main), module, main, dirname(main));

@@ -1,5 +1,5 @@
 /**
- * `npm run bench`: builds and runs the benchmarks in bench/. `-- compute`, `-- rules`, `-- planning`, `-- shortcuts`, `-- families`,
+ * `npm run bench`: builds and runs the benchmarks in bench/. `-- compute`, `-- rules`, `-- planning`, `-- shortcuts`, `-- families`, `-- r`,
  * `-- mutants`, `-- hostile`, `-- scale`, `-- races`, `-- kills`, `-- uploads` or `-- stream` runs one part.
  */
 import { spawn, spawnSync } from 'node:child_process';
@@ -27,6 +27,7 @@ await build({
   entryPoints: [
     join(root, 'bench/bench.ts'),
     join(root, 'bench/rules-bench.ts'),
+    join(root, 'bench/r-bench.ts'),
     join(root, 'bench/scale-bench.ts'),
     join(root, 'bench/files-bench.ts'),
     join(root, 'bench/kills-bench.ts'),
@@ -48,6 +49,10 @@ let status = 0;
 if (!only || only === 'compute') status = await show(process.execPath, ['dist/bench/bench.js']);
 if (only === 'rules' || only === 'planning' || only === 'shortcuts' || only === 'families')
   status = await show(process.execPath, ['dist/bench/rules-bench.js', only]);
+if (only === 'r') {
+  if ((await show(process.execPath, ['scripts/build.mjs', '--cli-only'])) !== 0) process.exit(1);
+  status = await show(process.execPath, ['dist/bench/r-bench.js']);
+}
 if (only === 'mutants' || only === 'hostile')
   status = await show(process.execPath, ['dist/bench/files-bench.js', only]);
 if (!only || only === 'scale') {

@@ -79,11 +79,36 @@ const GROUPED: Record<'.' | ',', RegExp> = {
 /** Whether a cell has the other decimal mark where the file's own would stand: “210,5” among “210.5”. */
 export function hasOtherDecimal(cell: string, style: NumberStyle): boolean {
   const [own, other] = style.decimal === '.' ? ['.', ','] : [',', '.'];
-  if (cell.length > MAX_NUMBER_CHARS) return false;
+  if (cell.length > MAX_NUMBER_CHARS || !cell.includes(other)) return false;
   const text = cell.trim();
-  return (
-    text.includes(other) && !text.includes(own) && NUMERIC.test(text) && !GROUPED[style.decimal].test(text)
-  );
+  return !text.includes(own) && NUMERIC.test(text) && !GROUPED[style.decimal].test(text);
+}
+
+const POWERS_OF_TEN = Float64Array.from({ length: 16 }, (_, k) => 10 ** k);
+const MOST_EXACT_DIGITS = 15;
+const [ZERO, NINE, POINT, MINUS] = [48, 57, 46, 45];
+/**
+ * A cell of digits with at most one point, as nearly every cell of a log is; NaN for anything else. Up to 15 digits a
+ * whole number and a power of ten are exact, so their quotient is the nearest double (Clinger 1990; memory): the same
+ * that `Number` gives, at a fraction of its time.
+ */
+function plainDecimal(cell: string): number {
+  const n = cell.length;
+  const isNegative = n > 0 && cell.charCodeAt(0) === MINUS;
+  const start = isNegative ? 1 : 0;
+  if (n === start || n - start > MOST_EXACT_DIGITS + 1) return NaN;
+  let [whole, digits, point] = [0, 0, -1];
+  for (let i = start; i < n; i++) {
+    const code = cell.charCodeAt(i);
+    if (code >= ZERO && code <= NINE) {
+      whole = 10 * whole + (code - ZERO);
+      digits += 1;
+    } else if (code === POINT && point < 0) point = i;
+    else return NaN;
+  }
+  if (digits === 0 || digits > MOST_EXACT_DIGITS) return NaN;
+  const value = point < 0 ? whole : whole / POWERS_OF_TEN[n - 1 - point];
+  return isNegative ? -value : value;
 }
 
 /**
@@ -95,6 +120,8 @@ export function numberReader(style: NumberStyle): (cell: string) => number {
   const strip = style.decimal === '.' ? /[,'’\u0020\u00a0\u202f]/g : /[.'’\u0020\u00a0\u202f]/g;
   return (cell) => {
     if (plain) {
+      const usual = plainDecimal(cell);
+      if (usual === usual) return usual;
       // Number('') and Number(' ') are 0: an empty cell must not become a reading.
       const quick = Number(cell);
       if (quick === 0 && cell.trim() === '') return NaN;
@@ -117,6 +144,8 @@ export function numberReader(style: NumberStyle): (cell: string) => number {
     if (text.endsWith('%')) text = text.slice(0, -1).trim();
     text = text.replace(strip, '');
     if (style.decimal === ',') text = text.replace(',', '.');
-    return Number(text);
+    const value = Number(text);
+    // “1e400” is a number nobody measured.
+    return Number.isFinite(value) ? value : NaN;
   };
 }

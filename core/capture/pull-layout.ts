@@ -27,6 +27,8 @@ export const trimmedRow = (row: readonly string[]): string[] => {
 export function parseRows(text: string, delimiter: string): string[][] {
   const parsed = Papa.parse<string[]>(text, { delimiter });
   // A stray quote swallows what follows, up to the next one or the end: then quotes are ordinary characters here.
+  // Without a quote no cell can hold a line end.
+  if (!text.includes('"')) return parsed.data;
   return parsed.errors.some((e) => e.type === 'Quotes') || parsed.data.some(swallowsRows)
     ? Papa.parse<string[]>(text, { delimiter, quoteChar: '\u0000' }).data
     : parsed.data;

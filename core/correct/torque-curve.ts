@@ -33,7 +33,10 @@ function windowsOf(x: Float64Array, order: Int32Array, grid: readonly number[], 
     let [s0, s1, s2, below, above] = [0, 0, 0, false, false];
     for (let k = 0; k < count; k++) {
       delta[k] = x[first + k] - r;
-      weight[k] = (1 - Math.abs(delta[k] / w) ** 3) ** 3;
+      // Products: a power in this loop was a third of the time of a curve.
+      const away = Math.abs(delta[k] / w);
+      const left = 1 - away * away * away;
+      weight[k] = left * left * left;
       below ||= delta[k] <= 0;
       above ||= delta[k] >= 0;
       s0 += weight[k];

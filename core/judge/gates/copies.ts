@@ -7,14 +7,18 @@ const COPY = { run: 20, share: 0.3 };
 /** Two recordings whose ratio is this constant are one, scaled; common practice, far below any pull-to-pull scatter. */
 const CONSTANT_RATIO = { least: 5e-6, most: 4e-4 };
 
-/** A recording by its samples: what each is, and where each stands. */
+/** A recording by its samples: a number for each, and where each stands. */
 interface Keyed {
-  readonly keys: readonly string[];
-  readonly at: ReadonlyMap<string, number>;
+  readonly keys: Float64Array;
+  readonly at: ReadonlyMap<number, number>;
 }
-function keyed(file: PullFile): Keyed {
-  const keys = Array.from(file.rpm, (rpm, i) => `${rpm}|${file.torqueNm[i]}`);
-  return { keys, at: new Map(keys.map((key, i) => [key, i])) };
+/** Any factor that makes no whole number of any two readings: samples of one key are one, but for a chance in 10¹⁰. */
+const APART = Math.PI * 1e5;
+function keyed({ rpm, torqueNm }: PullFile): Keyed {
+  const keys = rpm.map((speed, i) => speed * APART + torqueNm[i]);
+  const at = new Map<number, number>();
+  keys.forEach((key, i) => at.set(key, i));
+  return { keys, at };
 }
 
 /** Longest run of samples that stand in both files one after the other, rpm and torque alike. */
