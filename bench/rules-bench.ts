@@ -1,12 +1,17 @@
 /**
  * `npm run bench -- rules`: the interval rules beside those they replaced, on the same simulated pulls, in as many
  * processes as the machine has cores. `-- planning`: the table of what their guards cost a plan. `-- shortcuts`: what common practice finds
- * when the part does nothing. `-- families`: several parts that do nothing. All are seeded.
+ * when the part does nothing. `-- families`: several parts that do nothing. `-- tables`: the
+ * rules that were weighed before, designs, start temperatures and days. All are seeded.
  */
 import { spawn } from 'node:child_process';
 import { availableParallelism } from 'node:os';
 import { CELLS, keyOf, report } from './compare/rules-report.ts';
 import { study, type StudyRates } from './compare/rules-study.ts';
+import { designsReport } from './compare/designs-study.ts';
+import { heatAndDaysReport } from './compare/heat-and-days-study.ts';
+import { oldClaimsReport } from './compare/old-claims-study.ts';
+import { varianceRulesReport } from './compare/variance-rules-study.ts';
 import { familyReport } from './compare/family-study.ts';
 import { shortcutsReport } from './compare/shortcuts-study.ts';
 import { PLANNED_DESIGNS, PLANNED_PULLS, planningFactors } from './compare/planning-factors.ts';
@@ -47,7 +52,22 @@ function shareOf(share: number, shares: number): Promise<[string, StudyRates][]>
 const tests = Number(process.env.EVIDENTIA_BENCH_TESTS ?? 4000);
 if (what === 'share') computeShare(Number(part), Number(parts), tests);
 else if (what === 'families') print(familyReport(tests));
-else if (what === 'shortcuts') print(shortcutsReport(5 * tests));
+else if (what === 'tables') {
+  print(
+    `Variance rules before rule P, A-B on one mounting, no smoothing: coverage % / mean half-width, lp; ${tests} sessions a cell\n`,
+  );
+  print(varianceRulesReport(tests));
+  print(
+    `\nWhat rules O and B would have let people claim as “up to”, A-B on one mounting: claim > 0 / ≥ 1 % / mean claim % (claim > truth)\n`,
+  );
+  print(oldClaimsReport(tests));
+  print(
+    `\nDesigns re-mounted at every change of runs, the scalar rule before rule S, ${5 * tests} sessions\n`,
+  );
+  print(designsReport(5 * tests));
+  print(`\nStart temperatures and days, rule S strict, ${tests} sessions\n`);
+  print(heatAndDaysReport(tests));
+} else if (what === 'shortcuts') print(shortcutsReport(5 * tests));
 else if (what === 'planning') {
   print(
     `design  pulls  strict  usual  curve  (variance of a curve, of an average; lp²), ${tests} sessions each`,

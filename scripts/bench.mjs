@@ -1,5 +1,5 @@
 /**
- * `npm run bench`: builds and runs the benchmarks in bench/. `-- compute`, `-- rules`, `-- planning`, `-- shortcuts`, `-- families`, `-- r`,
+ * `npm run bench`: builds and runs the benchmarks in bench/. `-- compute`, `-- rules`, `-- planning`, `-- shortcuts`, `-- families`, `-- tables`, `-- r`,
  * `-- mutants`, `-- hostile`, `-- scale`, `-- races`, `-- kills`, `-- uploads` or `-- stream` runs one part.
  */
 import { spawn, spawnSync } from 'node:child_process';
@@ -47,7 +47,13 @@ await build({
 });
 let status = 0;
 if (!only || only === 'compute') status = await show(process.execPath, ['dist/bench/bench.js']);
-if (only === 'rules' || only === 'planning' || only === 'shortcuts' || only === 'families')
+if (
+  only === 'rules' ||
+  only === 'planning' ||
+  only === 'shortcuts' ||
+  only === 'families' ||
+  only === 'tables'
+)
   status = await show(process.execPath, ['dist/bench/rules-bench.js', only]);
 if (only === 'r') {
   if ((await show(process.execPath, ['scripts/build.mjs', '--cli-only'])) !== 0) process.exit(1);

@@ -17,6 +17,8 @@ export interface NoiseModel {
   readonly shape?: (share: number) => number;
   /** Whether single pulls come out low: a level with a long tail downwards, same standard deviation. */
   readonly skewed?: true;
+  /** Scatter of the level, as a multiple. */
+  readonly levelShare?: number;
   /** Whether a pull scatters in its level and nothing else. */
   readonly levelOnly?: true;
 }
@@ -50,7 +52,7 @@ export function pullDrawer(rpm: readonly number[], model: NoiseModel) {
   return (arm: 0 | 1, rng: Rng): Float64Array => {
     const whole = (model.car ?? 1) * (arm === 1 ? (model.b ?? 1) : 1);
     const unit = model.skewed ? 1 + Math.log(1 - rng.uniform()) : rng.normal();
-    const level = whole * (arm === 1 ? (model.bLevel ?? 1) : 1) * levelSd * unit;
+    const level = (model.levelShare ?? 1) * whole * (arm === 1 ? (model.bLevel ?? 1) : 1) * levelSd * unit;
     if (model.levelOnly) return Float64Array.from(rpm, () => level + 0.01 * rng.normal());
     const [a, b] = [slow(rng), quick(rng)];
     return a.map((v, j) => shape[j] * (level + whole * (slowSd * v + quickSd * b[j] + white * rng.normal())));

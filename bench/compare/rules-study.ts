@@ -17,9 +17,10 @@ import { apart, designLayout, type DesignName } from './designs.ts';
 import { pullDrawer, type NoiseModel } from './noise-models.ts';
 import { oldBand } from './old-band.ts';
 import { oldScalar } from './old-scalar.ts';
+import { STUDY_GRID, STUDY_RPM } from './study-grid.ts';
 
-export const STUDY_GRID = { fromRpm: 2500, stepRpm: 50, points: 81 } as const;
-const rpm = Array.from({ length: STUDY_GRID.points }, (_, j) => STUDY_GRID.fromRpm + STUDY_GRID.stepRpm * j);
+export { STUDY_GRID } from './study-grid.ts';
+const rpm = STUDY_RPM;
 const ALPHA = 0.025;
 const DRIFT_BOUND = 0.3;
 const MOUNT_DF = 10;
