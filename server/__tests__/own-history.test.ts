@@ -21,7 +21,7 @@ afterAll(async () => {
 describe('the scatter of a dyno', () => {
   it('is told by its own finished tests, for the house', async () => {
     const ask = () => manager<OwnHistoryShown>('GET', `/dynos/${app.ids.dyno}/history`);
-    expect((await ask()).body).toEqual({ history: null, tests: [] });
+    expect((await ask()).body).toEqual({ history: null, tests: [], days: null });
     for (let k = 0; k < 3; k++) await measuredTest(app, { manager, operator }, madeSession(460 + k));
     expect((await ask()).body.history).toBeNull();
     // Four, and the fourth at part throttle: nothing is learnt from a session that was driven otherwise.

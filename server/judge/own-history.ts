@@ -4,6 +4,8 @@ import type { OwnHistoryShown } from '../../contract/register/own-history.ts';
 import { lp } from '../../core/base/units.ts';
 import { ownHistory, type PastSession } from '../../core/compare/own-history.ts';
 import type { Queryable } from '../base/db.ts';
+import { registerDayVariance } from '../../core/register/day-variance.ts';
+import { repeatedTests } from './together.ts';
 import { notSpoilt } from './finished-tests.ts';
 
 interface PullSeen {
@@ -50,5 +52,21 @@ export async function historyOf(tx: Queryable, dynoId: string): Promise<OwnHisto
   return {
     history: ownHistory(used.map((u) => u.session)) ?? null,
     tests: used.map((u) => u.test).sort((a, b) => a - b),
+    days: await daysOf(tx),
   };
+}
+
+/** Over all dynos of the house: a gain differs from day to day with the car and the part, not with the bench. */
+async function daysOf(tx: Queryable): Promise<OwnHistoryShown['days']> {
+  const repeated = await repeatedTests(tx);
+  const days = registerDayVariance(repeated);
+  return days
+    ? {
+        registered: days.registered,
+        repeats: days.J,
+        variance: days.variance,
+        df: days.df,
+        tests: repeated.map((r) => r.tests),
+      }
+    : null;
 }

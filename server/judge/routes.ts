@@ -1,5 +1,6 @@
 import { HOUSE, OVERSEE, SIGNED_IN } from '../../contract/base/roles.ts';
 import { AnswerRequest } from '../../contract/judge/answer.ts';
+import { TogetherQuery } from '../../contract/compare/together.ts';
 import { WindowQuery } from '../../contract/compare/in-window.ts';
 import { StartSlopesQuery } from '../../contract/register/start-slopes.ts';
 import { uuidParam, type Route } from '../base/routing.ts';
@@ -55,6 +56,15 @@ export const judgeRoutes = (service: JudgeService, answers: AnswerService): Rout
     access: SIGNED_IN,
     handle: async (req, res, { person }) => {
       res.json(await service.inWindow(uuidParam(req, 'testId'), person, WindowQuery.parse(req.query)));
+    },
+  },
+  {
+    method: 'get',
+    path: '/tests/:testId/together',
+    access: SIGNED_IN,
+    handle: async (req, res, { person }) => {
+      const { arm } = TogetherQuery.parse(req.query);
+      res.json(await service.together(uuidParam(req, 'testId'), arm, person));
     },
   },
   {

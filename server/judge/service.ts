@@ -23,6 +23,8 @@ import { analyseTask, byStandardTask, byUseTask, inWindowTask } from './tasks.ts
 import type { OtherBaselines } from '../../contract/compare/baselines.ts';
 import type { GainsByUse } from '../../contract/register/use-profiles.ts';
 import { useProfiles } from '../register/use-profiles.ts';
+import type { TogetherShown } from '../../contract/compare/together.ts';
+import { togetherOf } from './together.ts';
 import type { InWindowShown } from '../../contract/compare/in-window.ts';
 import type { Window } from '../../core/judge/in-window.ts';
 import { contrastRows } from './contrast-rows.ts';
@@ -213,6 +215,8 @@ export function createJudgeService({ db, now, newId, softwareVersion, log, threa
     }),
     otherBaselines: (testId: string, person: Person): Promise<OtherBaselines> =>
       otherBaselines(db, testId, person),
+    together: (testId: string, arm: string, person: Person): Promise<TogetherShown> =>
+      togetherOf(db, testId, arm, person),
     current,
     inputsOf,
     hasResult: async (tx: Queryable, testId: string): Promise<boolean> =>

@@ -19,6 +19,7 @@ import { CurveTable } from './curve-table.tsx';
 import { GainRibbon } from './gain-ribbon.tsx';
 import { ArmsBetween } from './arms-between.tsx';
 import { OtherBaselines } from './other-baselines.tsx';
+import { TogetherTests } from './together.tsx';
 import { Further } from './further.tsx';
 import { ByUse } from './by-use.tsx';
 import { LogEvidenceTable } from './log-evidence.tsx';
@@ -221,6 +222,7 @@ function Comparison({
         <Further detail={detail} contrast={contrast} />
         <ByUse testId={detail.summary.id} arm={contrast.arm} />
         <LogEvidenceTable detail={detail} contrast={contrast} />
+        <TogetherTests testId={detail.summary.id} arm={contrast.arm} />
         <OtherBaselines testId={detail.summary.id} gain={contrast.relative.bandAverage.gain} />
         {between && <ArmsBetween detail={detail} between={between} trend={trend} />}
         <EngineLog detail={detail} />

@@ -2,6 +2,7 @@ import { toast } from 'sonner';
 import type { OwnHistoryShown } from '../../contract/register/own-history.ts';
 import type { DynoDetail } from '../../contract/register/register.ts';
 import type { KnownVariance, Repeatability as Known } from '../../core/register/repeatability.ts';
+import { DAY_RULE } from '../../core/register/day-variance.ts';
 import { ConfirmButton } from '../base/confirm.tsx';
 import { number } from '../base/format.ts';
 import { ProblemNote } from '../base/ui.tsx';
@@ -23,6 +24,7 @@ export function Repeatability({ dyno: d, mayManage }: { dyno: Dyno; mayManage: b
         Repeatability
       </h2>
       <ScatterTable dyno={d} own={data?.history ?? null} />
+      {data && <BetweenDays days={data.days} />}
       {data && <FromTests dyno={d} seen={data} mayManage={mayManage} />}
     </section>
   );
@@ -61,6 +63,20 @@ export function ScatterTable({ dyno: d, own }: { dyno: Dyno; own: Own | null }) 
         </tbody>
       </table>
     </div>
+  );
+}
+
+/** How far gains differ from day to day, by the tests that were repeated; or what is taken until then. */
+export function BetweenDays({ days }: { days: OwnHistoryShown['days'] }) {
+  const policy = number(Math.sqrt(DAY_RULE.policy.variance), 1);
+  return (
+    <p className="mt-2 max-w-prose text-[12.5px] text-soft" aria-label="Gains from day to day">
+      {days === null
+        ? `No part was measured more than once on one car: gains are taken to differ by ${policy} % from day to day.`
+        : days.registered
+          ? `Gains differ by ${number(Math.sqrt(days.variance), 2)} % from day to day, by ${days.repeats} repeated sessions (${number(days.df, 1)} degrees of freedom): tests ${days.tests.map((t) => t.join(' and ')).join('; ')}. A part’s own repeats never serve for itself.`
+          : `${days.repeats} repeated ${days.repeats === 1 ? 'session' : 'sessions'} (tests ${days.tests.map((t) => t.join(' and ')).join('; ')}); from ${DAY_RULE.repeats} on the difference from day to day is registered. Until then it is taken as ${policy} %.`}
+    </p>
   );
 }
 
