@@ -41,3 +41,23 @@ test('a use is entered, averages a comparison, is changed in a new version and p
   await expect(lane).toHaveCount(0);
   await expect(page.getByRole('button', { name: 'Use narrow lane again' })).toBeVisible();
 });
+
+test('all tests of a part stand together, and lead to the order in which parts are worth it', async ({
+  page,
+}) => {
+  await enterAs(page, /Maren Holt/);
+  const id = await idOfTest(page, 3);
+  await page.goto(`/tests/${id}/compare`);
+  const together = page.getByRole('region', { name: 'All tests of this part here' });
+  await expect(together).toContainText('Test 3, this one');
+  await expect(together).toContainText('One session: it speaks of this vehicle on the day it was tested.');
+  await page.getByRole('link', { name: 'Order of upgrades for this fitment' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Order of upgrades' })).toBeVisible();
+  const order = page.getByRole('list', { name: 'Order of upgrades' });
+  await expect(order.getByRole('listitem').first()).toContainText(/[+−]\d+\.\d\d % for 100 EUR/);
+  await page.getByRole('button', { name: 'by the gain alone' }).click();
+  const places = order.getByRole('listitem');
+  const gains = (await places.allTextContents()).map((t) => Number(/\+(\d+\.\d) %/.exec(t)![1]));
+  expect(gains.length).toBeGreaterThan(1);
+  expect(gains).toEqual([...gains].sort((a, b) => b - a));
+});

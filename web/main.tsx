@@ -55,6 +55,7 @@ const EditPlanPage = page(() => import('./plan/new-test-page.tsx'), 'EditPlanPag
 const NewTestPage = page(() => import('./plan/new-test-page.tsx'), 'NewTestPage');
 const RunSheetPage = page(() => import('./plan/run-sheet-page.tsx'), 'RunSheetPage');
 const SchedulePage = page(() => import('./plan/schedule-page.tsx'), 'SchedulePage');
+const UpgradesPage = page(() => import('./publish/upgrades-page.tsx'), 'UpgradesPage');
 const CoveragePage = page(() => import('./publish/coverage-page.tsx'), 'CoveragePage');
 const ApplicationsPage = page(() => import('./register/applications.tsx'), 'ApplicationsPage');
 const CalibrationsPage = page(() => import('./register/calibrations.tsx'), 'CalibrationsPage');
@@ -185,6 +186,14 @@ const router = createBrowserRouter([
         element: (
           <SignedIn roles={HOUSE}>
             <CoveragePage />
+          </SignedIn>
+        ),
+      },
+      {
+        path: '/coverage/:fitmentId/order',
+        element: (
+          <SignedIn roles={HOUSE}>
+            <UpgradesPage />
           </SignedIn>
         ),
       },

@@ -21,6 +21,7 @@ import type { createOverview } from './overview.ts';
 import type { PublishService } from './service.ts';
 import { shelf, takeOver } from './shelf.ts';
 import { trailPage } from './trail.ts';
+import { upgradesOf } from './upgrades.ts';
 
 const word = (value: unknown): string => {
   if (typeof value !== 'string' || !/^[\w-]{1,120}$/.test(value)) throw notFound('page');
@@ -40,6 +41,14 @@ export const publishRoutes = (
     access: HOUSE,
     handle: async (req, res, { person }) => {
       res.json(await coverage.grid(person, CoverageQuery.parse(req.query)));
+    },
+  },
+  {
+    method: 'get',
+    path: '/fitments/:fitmentId/upgrades',
+    access: HOUSE,
+    handle: async (req, res, { person }) => {
+      res.json(await upgradesOf(needs.db, uuidParam(req, 'fitmentId'), person, needs.now()));
     },
   },
   {

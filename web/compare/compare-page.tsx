@@ -222,7 +222,7 @@ function Comparison({
         <Further detail={detail} contrast={contrast} />
         <ByUse testId={detail.summary.id} arm={contrast.arm} />
         <LogEvidenceTable detail={detail} contrast={contrast} />
-        <TogetherTests testId={detail.summary.id} arm={contrast.arm} />
+        <TogetherTests testId={detail.summary.id} arm={contrast.arm} fitmentId={detail.fitment.id} />
         <OtherBaselines testId={detail.summary.id} gain={contrast.relative.bandAverage.gain} />
         {between && <ArmsBetween detail={detail} between={between} trend={trend} />}
         <EngineLog detail={detail} />

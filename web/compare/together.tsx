@@ -1,6 +1,8 @@
 import { Link } from 'react-router';
 import type { TogetherShown } from '../../contract/compare/together.ts';
 import { signedGain, signedUpper } from '../../core/base/rounding.ts';
+import { HOUSE } from '../../contract/base/roles.ts';
+import { useSessionQuery } from '../base/api.ts';
 import { useTogetherQuery } from '../base/endpoints.ts';
 import { day, number } from '../base/format.ts';
 import { ProblemNote } from '../base/ui.tsx';
@@ -18,18 +20,37 @@ const SAYS: Record<NonNullable<TogetherShown['grade']>, string> = {
 };
 
 /** Every finished test of this part on this fitment, put together: days within a vehicle first, then the vehicles. */
-export function TogetherTests({ testId, arm }: { testId: string; arm: string }) {
+export function TogetherTests({
+  testId,
+  arm,
+  fitmentId,
+}: {
+  testId: string;
+  arm: string;
+  fitmentId: string;
+}) {
   const { currentData, error, refetch } = useTogetherQuery({ testId, arm });
+  const { data: session } = useSessionQuery();
+  const isOfTheHouse = HOUSE.some((role) => role === session?.person?.role);
   if (error) return <ProblemNote error={error} again={() => void refetch()} />;
   if (!currentData || currentData.sessions.length === 0) return null;
-  return <TogetherTable shown={currentData} testId={testId} />;
+  return (
+    <>
+      <TogetherTable shown={currentData} testId={testId} />
+      {isOfTheHouse && (
+        <p className="mb-6">
+          <Link to={`/coverage/${fitmentId}/order`}>Order of upgrades for this fitment</Link>
+        </p>
+      )}
+    </>
+  );
 }
 
 export function TogetherTable({ shown, testId }: { shown: TogetherShown; testId: string }) {
   const { sessions, vehicles, grade, mean, another, differ } = shown;
   const left = sessions.filter((s) => s.left !== null);
   return (
-    <section aria-label="All tests of this part here" className="mb-6 mt-4">
+    <section aria-label="All tests of this part here" className="mb-3 mt-4">
       <h2>All tests of this part on this fitment</h2>
       <p className="mt-1 max-w-prose text-soft">
         Average gain, the same change under the same standard. {grade && SAYS[grade]}

@@ -4,6 +4,7 @@ import {
   type Coverage,
   type CoverageQuery,
 } from '../../contract/publish/coverage.ts';
+import { UpgradesSchema, type Upgrades } from '../../contract/publish/upgrades.ts';
 import type { z } from 'zod';
 import { pageParams, paging } from '../base/paging.tsx';
 import { read } from '../base/response.ts';
@@ -18,6 +19,11 @@ export const coverageApi = planApi.injectEndpoints({
       responseSchema: read(CoverageSchema),
       providesTags: ['Coverage'],
     }),
+    upgrades: build.query<Upgrades, string>({
+      query: (id) => `/fitments/${id}/upgrades`,
+      responseSchema: read(UpgradesSchema),
+      providesTags: ['Coverage', 'Tests'],
+    }),
     worth: build.infiniteQuery<z.infer<typeof WorthSchema>, CoverageFind, string>({
       infiniteQueryOptions: paging,
       query: ({ queryArg, pageParam }) => ({
@@ -29,4 +35,4 @@ export const coverageApi = planApi.injectEndpoints({
     }),
   }),
 });
-export const { useCoverageInfiniteQuery, useWorthInfiniteQuery } = coverageApi;
+export const { useCoverageInfiniteQuery, useUpgradesQuery, useWorthInfiniteQuery } = coverageApi;

@@ -1,0 +1,46 @@
+/** What can be done to a car of a fitment, by the tests there are. */
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { TestDetail } from '../../contract/overview.ts';
+import type { Upgrades } from '../../contract/publish/upgrades.ts';
+import { startApp, type Ask, type TestApp } from './app.ts';
+import { madeSession, measuredTest } from './made-session.ts';
+
+let app: TestApp;
+let manager: Ask, operator: Ask, partner: Ask;
+beforeAll(async () => {
+  app = await startApp();
+  [manager, operator, partner] = await Promise.all([
+    app.signIn('manager'),
+    app.signIn('operator'),
+    app.signIn('partner'),
+  ]);
+});
+afterAll(async () => {
+  await app.stop();
+});
+
+describe('steps of an upgrade', () => {
+  it('are the changes measured on the fitment with what they cost, one for all tests of a change', async () => {
+    await app.pool.query(`update parts set price_cents = 50000, currency = 'EUR'`);
+    const first = await measuredTest(app, { manager, operator }, madeSession(930, 3));
+    const { fitment } = (await manager<TestDetail>('GET', `/tests/${first}`)).body;
+    const of = async (by: Ask = manager) => by<Upgrades>('GET', `/fitments/${fitment.id}/upgrades`);
+    const [step] = (await of()).body.steps;
+    expect(step).toMatchObject({ priceCents: 50_000, currency: 'EUR', after: [] });
+    expect(step.hours).toBeGreaterThan(0);
+    expect(step.parts.length).toBeGreaterThan(0);
+    expect(step.tests.map((t) => t.id)).toEqual([first]);
+
+    const second = await measuredTest(app, { manager, operator }, madeSession(931, 3));
+    const { steps } = (await of()).body;
+    expect(steps).toHaveLength(1);
+    expect(steps[0].tests.map((t) => t.id).sort()).toEqual([first, second].sort());
+    expect(steps[0].gain.gain).not.toBe(step.gain.gain);
+    expect((await of(partner)).status).toBe(403);
+    expect((await manager('GET', `/fitments/${first}/upgrades`)).status).toBe(404);
+
+    // Who may not know the part learns neither its price nor its hours.
+    await app.pool.query(`update parts set embargo_until = current_date + 30, code_name = 'Project Heron'`);
+    expect((await of(operator)).body.steps[0]).toMatchObject({ priceCents: null, hours: null });
+  });
+});
