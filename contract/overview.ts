@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { GUARDS } from '../core/base/guard.ts';
 import { BOOSTED_SCHOOLS } from '../core/base/standards.ts';
 import type { ArmCost } from '../core/compare/value.ts';
+import type { DriveOf } from '../core/plan/drive-speed.ts';
 import type { PlanHours } from '../core/plan/hours.ts';
 import type { PlannedSlope } from '../core/plan/planned-slope.ts';
 import { START_SENSORS } from '../core/register/temperature-slope.ts';
@@ -97,6 +98,8 @@ export const TestArmSchema = PlannedArmSchema.extend({
   facts: z.custom<ClaimFacts>().nullable(),
   /** Of its parts; null where it fits none, or one the reader may not know. */
   cost: z.custom<ArmCost>().nullable(),
+  /** Of what a belt drives in it; null where nothing does, or its drive is not entered. */
+  drive: z.custom<DriveOf>().nullable(),
 });
 export type TestArm = z.infer<typeof TestArmSchema>;
 

@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { ScenarioSchema } from '../bench/capture/scenario.ts';
 import { simulateSession } from '../bench/judge/simulate.ts';
 import type { TestDetail, TestPage } from '../contract/overview.ts';
-import { asked, enterAs } from './helpers.ts';
+import { asked, enterAs, idOfTest } from './helpers.ts';
 
 /** A test of a protocol’s plan, all pulls run on one mounting, with so much given by its arms in turn. */
 async function measured(
@@ -112,4 +112,17 @@ test('a sweep of pulleys tells the trend, and that the best of them needs a conf
   await expect(between).toContainText(/From 80 to 92 mm of pulley: −\d\.\d %/);
   await expect(between).toContainText('through 3 settings');
   await expect(between).toContainText('it needs a confirming test of its own');
+});
+
+test('a pulley that would turn the head faster than its maker allows is cautioned before a pull is driven', async ({
+  page,
+}) => {
+  await enterAs(page, /Maren Holt/);
+  const id = await idOfTest(page, 11);
+  await page.goto(`/tests/${id}/plan/edit`);
+  const follows = page.getByRole('complementary', { name: 'What follows from the plan' });
+  await expect(follows).toContainText(
+    /kit, pulley 80 mm: at 6.000 rpm the head would turn 12.900 rpm, its maker allows 12.500 rpm/,
+  );
+  await expect(follows).not.toContainText('kit, pulley 86 mm: at');
 });

@@ -5,6 +5,7 @@ import { SERVICE_ITEMS } from '../../core/register/ledger.ts';
 import { LEGAL_CLASSES, PART_CATEGORIES, PROMISES } from '../../core/register/parts.ts';
 import { DeviceSchema } from './devices.ts';
 import { EngineSchema, RepeatabilitySchema, StandardSchema } from '../base/schemas.ts';
+import { DRIVE_SHAPE } from './drive.ts';
 
 const words = (what: string, most = 120) => z.string().trim().min(1, `Give ${what}.`).max(most);
 const optionalText = (most = 1000) => z.string().trim().max(most).default('');
@@ -204,6 +205,7 @@ export const RevisionInput = z.object({
     .default({ partIds: [], calibration: false, fuel: null }),
   conflicts: z.array(z.uuid()).max(20).default([]),
   weightKg: z.number().min(0).max(500).nullable().default(null),
+  ...DRIVE_SHAPE,
   installHours: z.number().min(0).max(200).default(1),
   removeHours: z.number().min(0).max(200).default(0.5),
   specialTools: optionalText(500),
@@ -254,10 +256,10 @@ export const PickedRevisionSchema = PartRevisionSchema.extend({
   installHours: z.number(),
   removeHours: z.number(),
   irreversibleSteps: z.string(),
+  ...DRIVE_SHAPE,
   fits: z.boolean(),
 });
 export type PickedRevision = z.infer<typeof PickedRevisionSchema>;
-
 // ── Calibrations ──────────────────────────────────────────────────────────
 
 export const CalibrationInput = z.object({

@@ -39,6 +39,15 @@ export interface PartNeeds {
 }
 export const NO_NEEDS: PartNeeds = { partIds: [], calibration: false, fuel: null };
 
+/** How a belt drives the head of a supercharger; null where it is not entered, or there is none. */
+export interface HeadDrive {
+  /** Pulley on the crank, and on the head where no option sets it, mm. */
+  readonly driveCrankMm: number | null;
+  readonly driveHeadMm: number | null;
+  /** Turns of the rotor per turn of its pulley. */ readonly driveStepUp: number | null;
+  /** The most its maker allows, rpm of the rotor. */ readonly mostDriveRpm: number | null;
+}
+
 /** One revision of a part as plans and the ledger see it. */
 export interface PartRevision {
   readonly id: string;

@@ -126,6 +126,8 @@ export const DEMO_PARTS: readonly DemoPart[] = [
     revision: {
       revision: 'A',
       weightKg: 48,
+      driveCrankMm: 172,
+      mostDriveRpm: 12_500,
       installHours: 14,
       removeHours: 10,
       options: [{ name: 'pulley', settings: ['92 mm', '86 mm', '80 mm'] }],

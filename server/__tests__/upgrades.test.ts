@@ -19,6 +19,29 @@ afterAll(async () => {
   await app.stop();
 });
 
+describe('the drive of a supercharger', () => {
+  it('is told with the arm that fits it, and not to who may not know the part', async () => {
+    await app.pool.query(`alter table part_revisions disable trigger user`);
+    await app.pool.query(
+      `update part_revisions set drive_crank_mm = 172, drive_head_mm = 86, most_drive_rpm = 14000`,
+    );
+    await app.pool.query(`alter table part_revisions enable trigger user`);
+    const made = await manager<{ id: string }>('POST', '/tests', app.plan({}));
+    const driveOf = async (by: Ask) =>
+      (await by<TestDetail>('GET', `/tests/${made.body.id}`)).body.arms.find((arm) => arm.role === 'part')!
+        .drive;
+    expect(await driveOf(operator)).toEqual({ ratio: 2, mostRpm: 14_000 });
+    await app.pool.query(`update parts set embargo_until = current_date + 30, code_name = 'Project Heron'`);
+    expect(await driveOf(operator)).toBeNull();
+    await app.pool.query(`update parts set embargo_until = null`);
+    await expect(
+      app.pool.query(
+        `insert into part_revisions (id, part_id, revision, drive_crank_mm) select gen_random_uuid(), part_id, 'Z', -3 from part_revisions limit 1`,
+      ),
+    ).rejects.toThrow(/drive_is_above_zero/);
+  });
+});
+
 describe('steps of an upgrade', () => {
   it('are the changes measured on the fitment with what they cost, one for all tests of a change', async () => {
     await app.pool.query(`update parts set price_cents = 50000, currency = 'EUR'`);

@@ -16,7 +16,7 @@ import { bookings, tests } from '../plan/tables.ts';
 import { partShown } from '../register/embargo.ts';
 import { fitmentShown } from '../register/fitments.ts';
 import { dynos, partRevisions, parts, vehicles } from '../register/tables.ts';
-import { armCosts } from './arm-costs.ts';
+import { armCosts, armDrives } from './arm-costs.ts';
 import { claimFacts } from './claim-facts.ts';
 import { stagesOf } from './stages.ts';
 import { shownState } from './states.ts';
@@ -196,6 +196,7 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
       const armParts = await armPartNames(arms, person);
       const options = await optionsOf(db, arms);
       const costs = await armCosts(db, arms, person, now());
+      const drives = await armDrives(db, arms, person, now());
       const series = test.seriesId
         ? await db
             .select({ id: tests.id, number: tests.number, vehicle: vehicles.tag, dyno: dynos.name })
@@ -235,6 +236,7 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
           differences: arm.differences,
           subject: arm.role === 'part' ? subjectText(arm as never) : null,
           cost: costs.get(arm.key) ?? null,
+          drive: drives.get(arm.key) ?? null,
           facts: arm.role === 'part' ? claimFacts(row, arms, arm, options) : null,
         })),
         amendments: await plan.amendments(id),

@@ -15,6 +15,9 @@ export const isWithheld = (
   now: Date,
 ): boolean => !person?.clearance && isEmbargoed(part.embargoUntil, now);
 
+/** The drive of a part under embargo tells which it is. */
+export const NO_DRIVE = { driveCrankMm: null, driveHeadMm: null, driveStepUp: null, mostDriveRpm: null };
+
 /** A part as this person may read it: under embargo nothing is left that would tell which one it is. */
 export function partShown<P extends Pick<PartRow, 'name' | 'sku' | 'maker' | 'embargoUntil' | 'codeName'>>(
   part: P,

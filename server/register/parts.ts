@@ -17,7 +17,7 @@ import { cursorOf, readCursor } from '../base/cursor.ts';
 import type { Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, forbidden, notFound, RefusalError } from '../base/refusals.ts';
-import { isWithheld, partShown, shownFoundBy, shownName, today } from './embargo.ts';
+import { isWithheld, NO_DRIVE, partShown, shownFoundBy, shownName, today } from './embargo.ts';
 import { changedFields, fitmentFilter, fitmentPage, staleVersion } from './fitments.ts';
 import { matches, partFoundBy } from './found-by.ts';
 import { applications, fitments, partRevisions, parts } from './tables.ts';
@@ -52,7 +52,14 @@ export function createPartService({ db, now, newId }: Needs, publicAlready: Publ
     options: row.options.map((o) => ({ ...o, settings: [...o.settings] })),
     createdAt: row.createdAt.toISOString(),
     ...(hide
-      ? { changeNote: '', specialTools: '', irreversibleSteps: '', weightKg: null, releasedOn: null }
+      ? {
+          changeNote: '',
+          specialTools: '',
+          irreversibleSteps: '',
+          weightKg: null,
+          releasedOn: null,
+          ...NO_DRIVE,
+        }
       : {}),
   });
   /** Embargo is set and lifted by people who may know the name. */

@@ -149,6 +149,10 @@ export const partRevisions = pgTable(
     needs: jsonb().$type<PartNeeds>().notNull().default({ partIds: [], calibration: false, fuel: null }),
     conflicts: jsonb().$type<string[]>().notNull().default([]),
     weightKg: doublePrecision(),
+    driveCrankMm: doublePrecision(),
+    driveHeadMm: doublePrecision(),
+    driveStepUp: doublePrecision(),
+    mostDriveRpm: doublePrecision(),
     installHours: doublePrecision().notNull().default(1),
     removeHours: doublePrecision().notNull().default(0.5),
     specialTools: text().notNull().default(''),
@@ -159,7 +163,13 @@ export const partRevisions = pgTable(
       .default(sql`now()`),
     createdBy: uuid().references(() => people.id),
   },
-  (t) => [unique('one_row_a_revision').on(t.partId, t.revision)],
+  (t) => [
+    unique('one_row_a_revision').on(t.partId, t.revision),
+    check(
+      'drive_is_above_zero',
+      sql`least(${t.driveCrankMm}, ${t.driveHeadMm}, ${t.driveStepUp}, ${t.mostDriveRpm}) > 0`,
+    ),
+  ],
 );
 
 export const calibrations = pgTable(

@@ -21,7 +21,7 @@ import { conflict, notFound, RefusalError } from '../base/refusals.ts';
 import { people } from '../base/tables.ts';
 import { noisyEndsOf } from './noisy-ends.ts';
 import { listCalibrations } from './dynos.ts';
-import { partShown } from './embargo.ts';
+import { isWithheld, NO_DRIVE, partShown } from './embargo.ts';
 import { keptDeep } from './references.ts';
 import { changedFields, fitmentShown, staleVersion } from './fitments.ts';
 import { matches } from './found-by.ts';
@@ -222,6 +222,7 @@ export function createVehicleService({ db, now, newId }: Needs) {
     },
 
     /** Everything the planner needs of a vehicle: what is on it, and what could be put on it. */
+    // eslint-disable-next-line max-lines-per-function -- what a plan is made of, kind by kind
     async planning(person: Person, id: string): Promise<Planning> {
       const { vehicle, fitment } = await one(db, id);
       const present = await configuration(db, id, now().toISOString());
@@ -278,6 +279,11 @@ export function createVehicleService({ db, now, newId }: Needs) {
             installHours: revision.installHours,
             removeHours: revision.removeHours,
             irreversibleSteps: revision.irreversibleSteps,
+            driveCrankMm: revision.driveCrankMm,
+            driveHeadMm: revision.driveHeadMm,
+            driveStepUp: revision.driveStepUp,
+            mostDriveRpm: revision.mostDriveRpm,
+            ...(isWithheld(part, person, now()) ? NO_DRIVE : {}),
             fits: fits !== null,
           };
         }),

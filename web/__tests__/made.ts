@@ -56,6 +56,7 @@ export const madeArm = (key: string, change: Partial<TestArm> = {}): TestArm => 
   subject: null,
   facts: null,
   cost: null,
+  drive: null,
   ...change,
 });
 export const madeDetail = (

@@ -1,7 +1,9 @@
 import { Link } from 'react-router';
 import type { TestDetail } from '../../contract/overview.ts';
 import type { Contrast, Corroboration, LogEvidence, Mechanism } from '../../core/compare/result.ts';
-import { number, signed, useUnits } from '../base/format.ts';
+import clsx from 'clsx';
+import { headSpeed } from '../../core/plan/drive-speed.ts';
+import { number, rpm, signed, useUnits } from '../base/format.ts';
 import { EVIDENCE_WORDS, SAYS } from './evidence-words.ts';
 
 const MECHANISMS: Record<Mechanism, string> = {
@@ -34,6 +36,7 @@ export function LogEvidenceTable({ detail, contrast }: { detail: TestDetail; con
       </p>
       <Rows log={log} />
       <FuelPower log={log} contrast={contrast} />
+      <DriveSpeed detail={detail} contrast={contrast} />
     </section>
   );
 }
@@ -127,6 +130,30 @@ function FuelPower({ log: { fuelPower }, contrast }: { log: Corroboration; contr
       {number(power.of(wheel('against')), 0)} and {number(power.of(wheel('arm')), 0)} {power.unit} came off
       the wheels. How much fuel an engine needs for its power is known within these limits only; the two arms
       share it.
+    </p>
+  );
+}
+
+/** How fast the pulleys turn the head at the top of the range, against what its maker allows. */
+function DriveSpeed({ detail, contrast }: { detail: TestDetail; contrast: Contrast }) {
+  const drive = detail.arms.find((arm) => arm.key === contrast.arm)?.drive;
+  if (!drive) return null;
+  const top = contrast.relative.curve.at(-1)!.rpm;
+  const head = headSpeed(drive, top);
+  return (
+    <p
+      className={clsx(
+        'mt-2 max-w-prose text-[12.5px]',
+        head.tooFast ? 'font-semibold text-loss' : 'text-soft',
+      )}
+    >
+      By its pulleys the head turns {number(drive.ratio, 2)} times for each turn of the crank: {rpm(head.rpm)}{' '}
+      at {rpm(top)}, without slip of the belt.{' '}
+      {head.mostRpm === null
+        ? 'What its maker allows is not entered.'
+        : head.tooFast
+          ? `Its maker allows ${rpm(head.mostRpm)}. It can burst: drive it no further, and ask its maker.`
+          : `Its maker allows ${rpm(head.mostRpm)}.`}
     </p>
   );
 }

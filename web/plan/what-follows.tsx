@@ -1,7 +1,9 @@
 import clsx from 'clsx';
 import { TWELVE_AS_FOUR_RUNS } from '../../core/plan/precision.ts';
 import type { PlanHours } from '../../core/plan/hours.ts';
-import { number } from '../base/format.ts';
+import type { PickedRevision } from '../../contract/register/register.ts';
+import { driveOf, headSpeed, settingsOf } from '../../core/plan/drive-speed.ts';
+import { number, rpm } from '../base/format.ts';
 import { Caution, Mark } from '../base/ui.tsx';
 import { withProtocol } from './draft.ts';
 import type { PlanView } from './plan-view.ts';
@@ -21,6 +23,7 @@ export function WhatFollows({ view }: { view: PlanView }) {
       <ClaimSupported view={view} />
       <WhatItSees view={view} />
       <HoursAndCost view={view} />
+      {known && <DriveTooFast view={view} revisions={known.revisions} />}
       {known && (
         <Irreversible
           revisions={known.revisions.filter(
@@ -175,3 +178,32 @@ const Irreversible = ({
         .join(' ')}
     </Caution>
   );
+
+/** A head that would turn faster than its maker allows at the top of the planned range: said before a pull is driven. */
+function DriveTooFast({
+  view: { draft },
+  revisions,
+}: {
+  view: PlanView;
+  revisions: readonly PickedRevision[];
+}) {
+  const tooFast = draft.arms.flatMap(({ label, changes }) =>
+    revisions.flatMap((revision) => {
+      if (!changes.some((c) => c.kind === 'part fitted' && c.partRevisionId === revision.id)) return [];
+      const drive = driveOf(revision, settingsOf(changes, revision.id));
+      const head = drive && headSpeed(drive, draft.band.toRpm);
+      return head?.tooFast ? [{ label, head }] : [];
+    }),
+  );
+  if (tooFast.length === 0) return null;
+  return (
+    <Caution>
+      {tooFast
+        .map(
+          ({ label, head }) =>
+            `${label}: at ${rpm(draft.band.toRpm)} the head would turn ${rpm(head.rpm)}, its maker allows ${rpm(head.mostRpm!)}. It can burst: take a larger pulley or a lower range, and ask its maker.`,
+        )
+        .join(' ')}
+    </Caution>
+  );
+}

@@ -17,6 +17,7 @@ import { Input, Loading } from '../base/ui.tsx';
 import { useAddPartMutation, useFindFitments, useFindParts, useFitmentQuery, usePartQuery } from './api.ts';
 import { PageHead } from './layout.tsx';
 import { useDropDraft } from '../base/kept-form.ts';
+import { DRIVE_FIELDS } from './drive-fields.ts';
 
 export const PART_GROUPS: readonly FieldGroup<keyof PartInput>[] = [
   {
@@ -97,6 +98,10 @@ export const BLANK_REVISION: RevisionInput = {
   needs: { partIds: [], calibration: false, fuel: null },
   conflicts: [],
   weightKg: null,
+  driveCrankMm: null,
+  driveHeadMm: null,
+  driveStepUp: null,
+  mostDriveRpm: null,
   installHours: 1,
   removeHours: 0.5,
   specialTools: '',
@@ -248,6 +253,7 @@ export const REVISION_GROUPS: readonly FieldGroup<keyof RevisionInput>[] = [
       },
     ],
   },
+  DRIVE_FIELDS,
   {
     title: 'Fitting it',
     fields: [

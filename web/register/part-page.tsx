@@ -2,7 +2,7 @@ import { useState, type ReactNode } from 'react';
 import { Link, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { PartInput, RevisionInput, type PartDetail } from '../../contract/register/register.ts';
-import { day, number } from '../base/format.ts';
+import { day, number, rpm } from '../base/format.ts';
 import { RecordForm } from '../base/record-form.tsx';
 import { Dialog } from '../base/dialog.tsx';
 import { Button, buttonClass, Loading, Mark, ProblemNote } from '../base/ui.tsx';
@@ -98,6 +98,13 @@ function revisionRows(r: RevisionRow): readonly Row[] {
     ['Written', day(r.createdAt)],
     ...when(r.releasedOn, 'Released', () => day(r.releasedOn!)),
     ...when(r.weightKg !== null, 'Weight', () => `${r.weightKg} kg`),
+    ...when(
+      r.driveCrankMm,
+      'Drive',
+      () =>
+        `crank pulley ${r.driveCrankMm} mm${r.driveHeadMm ? `, head pulley ${r.driveHeadMm} mm` : ''}${r.driveStepUp ? `, own gearing ${r.driveStepUp}` : ''}`,
+    ),
+    ...when(r.mostDriveRpm, 'Head at most', () => rpm(r.mostDriveRpm!)),
     ['To fit and to take off', `${r.installHours} h and ${r.removeHours} h`],
     ...when(r.options.length, 'Options', () =>
       r.options.map((o) => `${o.name}: ${o.settings.join(' / ')}`).join('; '),
