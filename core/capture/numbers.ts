@@ -84,8 +84,8 @@ export function hasOtherDecimal(cell: string, style: NumberStyle): boolean {
   return !text.includes(own) && NUMERIC.test(text) && !GROUPED[style.decimal].test(text);
 }
 
-const POWERS_OF_TEN = Float64Array.from({ length: 16 }, (_, k) => 10 ** k);
-const MOST_EXACT_DIGITS = 15;
+export const POWERS_OF_TEN = Float64Array.from({ length: 16 }, (_, k) => 10 ** k);
+export const MOST_EXACT_DIGITS = 15;
 const [ZERO, NINE, POINT, MINUS] = [48, 57, 46, 45];
 /**
  * A cell of digits with at most one point, as nearly every cell of a log is; NaN for anything else. Up to 15 digits a

@@ -12,6 +12,7 @@ import { mayBeReading } from './header-words.ts';
 import { readUnit } from './unit-spellings.ts';
 import { numberStyle, numberReader, looksNumeric, type NumberStyle, looksMissing } from './numbers.ts';
 import type { ColumnChoice, FoundColumn, PullFileOptions } from './pull-file-types.ts';
+import type { PlainTable } from './plain-table.ts';
 import type { Layout } from './pull-layout.ts';
 
 // ── What the columns are ────────────────────────────────────────────────────
@@ -48,12 +49,17 @@ export function findColumn(
   const byName = guesses.findIndex((guess) => same(guess.header.replace(/\s*[[({].*$/, ''), wanted));
   return byName >= 0 ? byName : guesses.findIndex((guess) => same(guess.name, wanted));
 }
+const PLAIN_STYLE: NumberStyle = { decimal: '.', thousands: '' };
+/** Rows of a table that tell how numbers are written in it. */
+export const STYLE_ROWS = 120;
+const guessesOf = (layout: Layout): ColumnGuess[] =>
+  layout.header.map((cell, i) => readHeader(cell, layout.units[i] ?? ''));
 export function styleOf(
   layout: Layout,
   rows: readonly string[][],
   guesses: readonly ColumnGuess[],
 ): NumberStyle {
-  const sample = rows.slice(layout.dataRow, layout.dataRow + 120);
+  const sample = rows.slice(layout.dataRow, layout.dataRow + STYLE_ROWS);
   const cells = sample.flatMap((row) => row.map((cell) => cell.trim()).filter(looksNumeric));
   const speed = guesses.findIndex((guess) => guess.quantity === 'engineSpeed');
   return numberStyle(cells, layout.delimiter, (style) => {
@@ -89,10 +95,11 @@ export function resolveColumns(
   layout: Layout,
   rows: readonly string[][],
   options: PullFileOptions,
+  plain?: PlainTable,
 ): Resolved {
-  const guesses: ColumnGuess[] = layout.header.map((cell, i) => readHeader(cell, layout.units[i] ?? ''));
+  const guesses = guessesOf(layout);
   const where = { line: layout.headerRow + 1 };
-  const style = styleOf(layout, rows, guesses);
+  const style = plain ? PLAIN_STYLE : styleOf(layout, rows, guesses);
   const used: Resolved['used'] = new Map();
   const unitFrom = new Map<number, FoundColumn['unitFrom']>();
   const chosen = new Set<number>();
@@ -163,7 +170,7 @@ export function resolveColumns(
   // Who names power and not torque (or the other way round) means that one alone.
   if (options.columns?.power && !options.columns.torque) used.delete('torque');
   if (options.columns?.torque && !options.columns.power) used.delete('power');
-  settleUnits(layout, rows, used, unitFrom, style);
+  settleUnits(layout, rows, used, unitFrom, style, plain);
   requireColumns(layout, used, options);
   const quantityAt = new Map([...used].map(([quantity, { index }]) => [index, quantity]));
   const all = guesses.map((guess, index): FoundColumn => {
@@ -192,10 +199,15 @@ export function settleUnits(
   used: Resolved['used'],
   unitFrom: Map<number, FoundColumn['unitFrom']>,
   style: NumberStyle,
+  plain?: PlainTable,
 ): void {
   const read = numberReader(style);
   const largest = (index: number): number => {
     let max = -Infinity;
+    if (plain) {
+      for (const v of plain.values[index]) if (v > max) max = v;
+      return max;
+    }
     for (let i = layout.dataRow; i < rows.length; i++) {
       const v = read((rows[i][index] ?? '').trim());
       if (v > max) max = v;
@@ -204,6 +216,10 @@ export function settleUnits(
   };
   const span = (index: number): number => {
     let least = Infinity;
+    if (plain) {
+      for (const v of plain.values[index]) if (v < least) least = v;
+      return largest(index) - least;
+    }
     for (let i = layout.dataRow; i < rows.length; i++) {
       const v = read((rows[i][index] ?? '').trim());
       if (v < least) least = v;

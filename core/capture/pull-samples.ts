@@ -4,6 +4,7 @@ import { ENGINE_CHANNELS, QUANTITY_NAMES, type Quantity } from '../base/quantiti
 import { type Resolved, readingsIn, SPARSE } from './pull-columns.ts';
 import { numberReader, hasOtherDecimal, looksMissing } from './numbers.ts';
 import { MAX_RPM, MIN_SAMPLES } from './limits.ts';
+import type { PlainTable } from './plain-table.ts';
 import { oddRowsFinding, rowLengths } from './row-lengths.ts';
 import type { PullFileOptions, PullFinding, PullFile } from './pull-file-types.ts';
 import { isBlank, type Layout, usualLength } from './pull-layout.ts';
@@ -132,6 +133,10 @@ export function refuseCutEnd(rows: readonly string[][], last: number, layout: La
       { line: last + 1, column: layout.header[usual - 1] ?? '' },
     );
 }
+/** Numbers as they are written, in the internal unit. */
+const inUnit = (values: Float64Array, unit: Unit | null): Float64Array =>
+  unit ? values.map((v) => toInternal(v, unit)) : values;
+
 // eslint-disable-next-line max-lines-per-function -- one pass over the rows of a file, which may be long: nothing is walked twice
 export function readSamples(
   text: string,
@@ -140,6 +145,7 @@ export function readSamples(
   rows: readonly string[][],
   columns: Resolved,
   options: PullFileOptions,
+  plain?: PlainTable,
 ): Omit<PullFile, 'lineEnd'> {
   const { used, style } = columns;
   const parse = numberReader(style);
@@ -157,7 +163,7 @@ export function readSamples(
     for (const q of ['rollerForce', 'rollerSpeed', 'vehicleSpeed'] as const)
       if (!(q === 'vehicleSpeed' && !used.has('engineSpeed'))) decisive.delete(q);
   // Logged side by side at different rates, the denser one is used and the other only held against it.
-  if (decisive.has('torque') && decisive.has('power')) {
+  if (!plain && decisive.has('torque') && decisive.has('power')) {
     const filled = (quantity: 'torque' | 'power'): number =>
       readingsIn(rows, layout.dataRow, used.get(quantity)!.index);
     const [torque, power] = [filled('torque'), filled('power')];
@@ -175,15 +181,17 @@ export function readSamples(
       quantity,
       ...column,
       decisive: decisive.has(quantity),
-      values: new Float64Array(rows.length),
+      values: plain ? inUnit(plain.values[column.index], column.unit) : new Float64Array(rows.length),
     }));
-  const lines = new Int32Array(rows.length);
+  const lines = plain
+    ? Int32Array.from({ length: plain.count }, (_, k) => layout.dataRow + 1 + k)
+    : new Int32Array(rows.length);
   const endsInLine = /[\r\n]$/.test(text);
   let lastRow = rows.length - 1;
   while (lastRow > layout.dataRow && isBlank(rows[lastRow])) lastRow -= 1;
-  const { isOdd } = rowLengths(rows, layout);
-  let n = 0,
-    bodyRows = 0,
+  const { isOdd } = plain ? { isOdd: () => false } : rowLengths(rows, layout);
+  let n = plain?.count ?? 0,
+    bodyRows = plain?.count ?? 0,
     oddRows = 0,
     firstOdd = 0,
     dropped = 0,
@@ -191,7 +199,7 @@ export function readSamples(
   let firstText: { line: number; column: string; cell: string } | undefined;
   let otherMark: { line: number; column: string; cell: string } | undefined;
   const marks = style.thousands === '';
-  for (let i = layout.dataRow; i <= lastRow; i++) {
+  for (let i = layout.dataRow; i <= lastRow && !plain; i++) {
     const row = rows[i];
     if (isBlank(row)) continue;
     bodyRows += 1;
