@@ -15,6 +15,7 @@ export const PAGES = [
   '/tests/:testId/judge',
   '/tests/:testId/claim',
   '/coverage',
+  '/coverage/:fitmentId/order',
   '/schedule',
   '/claims',
   '/claims/:claimId',
@@ -38,6 +39,7 @@ export const PAGES = [
   '/register/dynos',
   '/register/dynos/new',
   '/register/dynos/:dynoId',
+  '/register/uses',
   '/register/policy',
   '/register/import/:kind',
 ] as const;

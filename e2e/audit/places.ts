@@ -50,6 +50,7 @@ export async function places(request: APIRequestContext): Promise<Place[]> {
   const tests = await list('/tests');
   const claims = await list('/claims');
   const [fitment] = await list('/fitments');
+  const [tern] = await list('/fitments?q=Tern');
   const parts = await list('/parts');
   const vehicles = await list('/vehicles');
   const [shown] = await list('/catalogue');
@@ -76,6 +77,7 @@ export async function places(request: APIRequestContext): Promise<Place[]> {
     place('edit plan', `${test(9)}/plan/edit`, MANAGER),
     place('coverage', '/coverage', HOUSE),
     place('worth testing', '/coverage?view=next', HOUSE),
+    place('order of upgrades', `/coverage/${tern.id}/order`, HOUSE),
     place('schedule', '/schedule', HOUSE),
     place('claims', '/claims', HOUSE),
     place('claim in review', `/claims/${claim('in review').id}`, HOUSE),
@@ -96,6 +98,7 @@ export async function places(request: APIRequestContext): Promise<Place[]> {
     place('dynos', '/register/dynos', HOUSE),
     place('dyno', `/register/dynos/${register.dynos[0].id}`, HOUSE),
     place('new dyno', '/register/dynos/new', MANAGER),
+    place('uses', '/register/uses', HOUSE),
     place('policy', '/register/policy', HOUSE),
     ...['fitments', 'parts', 'applications'].map((kind) =>
       place(`import ${kind}`, `/register/import/${kind}`, MANAGER),
