@@ -7,7 +7,7 @@ const SHARED =
   /\/(core\/base\/(rounding|grouped|units|standards)|core\/compare\/result|web\/compare\/standings|web\/base\/(ui|format|told|retold|shown-dates|download|preferences))\.tsx?$/;
 
 /** The ribbon and its parts, which never come apart. */
-const RIBBON = /\/web\/compare\/(gain-ribbon|ribbon-parts|ribbon-scales)\.tsx?$/;
+const RIBBON = /\/web\/compare\/(gain-ribbon|ribbon-parts|ribbon-scales|shared-cursor)\.tsx?$/;
 
 export default defineConfig({
   root: 'web',

@@ -41,7 +41,13 @@ test('one cursor reads the gain, the arms and the log, and its place can be sent
   await page.mouse.move(2, 2);
   await expect(gain).toHaveAttribute('aria-valuenow', String(at));
 
+  // Keys move it though the pointer rests over a chart.
   await gain.focus();
+  const over = (await gain.boundingBox())!;
+  await page.mouse.move(over.x + over.width * 0.6, over.y + over.height / 2);
+  await page.keyboard.press('End');
+  await expect(gain).toHaveAttribute('aria-valuenow', (await gain.getAttribute('aria-valuemax'))!);
+  await page.mouse.move(2, 2);
   await page.keyboard.press('Escape');
   await expect(page).not.toHaveURL(/[?&]at=/);
 });

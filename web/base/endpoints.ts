@@ -1,6 +1,4 @@
 import { OtherBaselinesSchema, type OtherBaselines } from '../../contract/compare/baselines.ts';
-import { GainsByUseSchema, type GainsByUse } from '../../contract/register/use-profiles.ts';
-import { TogetherSchema, type TogetherShown } from '../../contract/compare/together.ts';
 import { InWindowSchema, type InWindowShown } from '../../contract/compare/in-window.ts';
 import { api } from './api.ts';
 import { AnalysisStateSchema, type AnalysisState } from '../../contract/judge/analysis.ts';
@@ -116,16 +114,6 @@ export const testsApi = api.injectEndpoints({
       query: ({ testId, ...params }) => ({ url: `/tests/${testId}/window`, params }),
       responseSchema: read(InWindowSchema),
       providesTags: ['Test'],
-    }),
-    gainsByUse: build.query<GainsByUse, string>({
-      query: (id) => `/tests/${id}/uses`,
-      responseSchema: read(GainsByUseSchema),
-      providesTags: ['Test', 'Analysis', 'Register'],
-    }),
-    together: build.query<TogetherShown, { testId: string; arm: string }>({
-      query: ({ testId, ...params }) => ({ url: `/tests/${testId}/together`, params }),
-      responseSchema: read(TogetherSchema),
-      providesTags: ['Test', 'Analysis'],
     }),
     otherBaselines: build.query<OtherBaselines, string>({
       query: (id) => `/tests/${id}/baselines`,
@@ -301,8 +289,6 @@ export const {
   useRereadFileMutation,
   useByStandardQuery,
   useInWindowQuery,
-  useTogetherQuery,
-  useGainsByUseQuery,
   useOtherBaselinesQuery,
   useAnswerFindingMutation,
   useAddPhotographMutation,

@@ -1,6 +1,7 @@
 import clsx from 'clsx';
 import { useSearchParams } from 'react-router';
 import type { TestDetail } from '../../contract/overview.ts';
+import { useAddress } from './address.ts';
 
 /** The part arm that is looked at; kept in the address, so that it goes along from step to step. */
 export function useArm(detail: TestDetail): string {
@@ -11,7 +12,7 @@ export function useArm(detail: TestDetail): string {
 
 /** Chooses among the arms of a test that has several; nothing where there is one. */
 export function ArmChoice({ detail }: { detail: TestDetail }) {
-  const [, setSearch] = useSearchParams();
+  const [, change] = useAddress();
   const arm = useArm(detail);
   const parts = detail.arms.filter((a) => a.role === 'part');
   if (parts.length < 2) return null;
@@ -23,15 +24,7 @@ export function ArmChoice({ detail }: { detail: TestDetail }) {
           key={a.key}
           type="button"
           aria-pressed={a.key === arm}
-          onClick={() =>
-            setSearch(
-              (now) => {
-                now.set('arm', a.key);
-                return now;
-              },
-              { replace: true, preventScrollReset: true },
-            )
-          }
+          onClick={() => change((now) => now.set('arm', a.key))}
           className={clsx(
             'rounded border px-2',
             a.key === arm ? 'border-ink bg-ink text-on-ink' : 'border-rule text-soft hover:text-ink',

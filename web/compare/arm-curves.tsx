@@ -2,7 +2,8 @@ import { memo, useRef } from 'react';
 import { Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { ChartButtons } from '../base/chart-buttons.tsx';
 import { number } from '../base/format.ts';
-import { nearestPoint, UnderCursor, useCursor } from './cursor.tsx';
+import { UnderCursor } from './cursor.tsx';
+import { nearestPoint, useCursor } from './shared-cursor.ts';
 import { ticks } from 'd3-array';
 
 export interface ArmSeries {

@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import { signedGain, signedUpper } from '../../core/base/rounding.ts';
-import { useGainsByUseQuery } from '../base/endpoints.ts';
+import { useGainsByUseQuery } from './api.ts';
 import { number } from '../base/format.ts';
 import { Loading, ProblemNote } from '../base/ui.tsx';
 

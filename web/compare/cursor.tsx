@@ -1,67 +1,46 @@
-import {
-  createContext,
-  useCallback,
-  useContext,
-  useEffect,
-  useMemo,
-  useRef,
-  useState,
-  type PointerEvent,
-  type ReactNode,
-} from 'react';
-import { useSearchParams } from 'react-router';
-
-/** The engine speed that every drawing of a page is read at, and the pull that is picked out of the others. */
-export interface Cursor {
-  /** Where it is read: by the pointer, else where it was put. */
-  readonly rpm: number | null;
-  /** Where it was put, by keys or a press; stands in the address. */
-  readonly put: number | null;
-  readonly picked: string | null;
-  readonly onPoint: (rpm: number | null) => void;
-  readonly onPut: (rpm: number | null) => void;
-  readonly onPick: (pull: string | null) => void;
-}
-
-const Reading = createContext<Cursor | null>(null);
-export const useCursor = (): Cursor | null => useContext(Reading);
+import { useCallback, useEffect, useMemo, useRef, useState, type PointerEvent, type ReactNode } from 'react';
+import { useAddress } from './address.ts';
+import { SharedCursor, useCursor, type Cursor } from './shared-cursor.ts';
 
 /** Keys that are held down move the cursor many times a second: the address follows when they rest. */
 const REST_MS = 250;
 
 /** One cursor for the drawings within; its place and the picked pull can be sent to somebody else. */
 export function CursorProvider({ children }: { children: ReactNode }) {
-  const [params, setParams] = useSearchParams();
+  const [params, change] = useAddress();
   const inAddress = params.has('at') ? Number(params.get('at')) || null : null;
   const picked = params.get('pull');
   const [pointed, onPoint] = useState<number | null>(null);
   const [put, setPut] = useState(inAddress);
   const waiting = useRef<ReturnType<typeof setTimeout>>(undefined);
+  /** What this page wrote into the address itself: no news when it is read there. */
+  const written = useRef(inAddress);
   const write = useCallback(
     (key: 'at' | 'pull', value: string | null): void =>
-      setParams(
-        (now) => {
-          if (value === null) now.delete(key);
-          else now.set(key, value);
-          return now;
-        },
-        { replace: true, preventScrollReset: true },
-      ),
-    [setParams],
+      change((now) => (value === null ? now.delete(key) : now.set(key, value))),
+    [change],
   );
-  // `setParams` is new with every address: what waits calls the one of now.
+  // The writer is new with every address: what waits calls the one of now.
   const writing = useRef(write);
   useEffect(() => {
     writing.current = write;
   });
   const onPut = useCallback((rpm: number | null): void => {
     setPut(rpm);
+    // A pointer that rests over a chart holds no key back.
+    onPoint(null);
     clearTimeout(waiting.current);
-    waiting.current = setTimeout(() => writing.current('at', rpm === null ? null : String(rpm)), REST_MS);
+    waiting.current = setTimeout(() => {
+      written.current = rpm;
+      writing.current('at', rpm === null ? null : String(rpm));
+    }, REST_MS);
   }, []);
   const onPick = useCallback((pull: string | null): void => writing.current('pull', pull), []);
   useEffect(() => () => clearTimeout(waiting.current), []);
   useEffect(() => {
+    // A key pressed while the address was being written is newer than it.
+    if (inAddress === written.current) return;
+    written.current = inAddress;
     clearTimeout(waiting.current);
     setPut(inAddress);
   }, [inAddress]);
@@ -69,7 +48,7 @@ export function CursorProvider({ children }: { children: ReactNode }) {
     (): Cursor => ({ rpm: pointed ?? put, put, picked, onPoint, onPut, onPick }),
     [pointed, put, picked, onPut, onPick],
   );
-  return <Reading.Provider value={value}>{children}</Reading.Provider>;
+  return <SharedCursor.Provider value={value}>{children}</SharedCursor.Provider>;
 }
 
 /** What lies under the curve of a chart: its edges within the element, px, and what it spans. */
@@ -110,12 +89,4 @@ export function UnderCursor({ left, right, from, to, children }: Plot & { childr
       )}
     </div>
   );
-}
-
-/** Index of the grid point nearest to an engine speed; null where it lies outside by more than a step. */
-export function nearestPoint(rpm: readonly number[], at: number | null): number | null {
-  if (at === null || rpm.length < 2) return null;
-  const step = rpm[1] - rpm[0];
-  const index = Math.round((at - rpm[0]) / step) || 0;
-  return index < 0 || index > rpm.length - 1 ? null : index;
 }

@@ -4,7 +4,7 @@ import { rpm as rpmText } from '../base/format.ts';
 import { useWidth } from '../base/use-width.ts';
 import type { RibbonPoint } from './ribbon-drawing.ts';
 import { ribbonScales } from './ribbon-scales.ts';
-import { nearestPoint, useCursor } from './cursor.tsx';
+import { nearestPoint, useCursor } from './shared-cursor.ts';
 import type { DrawnWindow } from './window-averages.tsx';
 import {
   Axes,

@@ -5,7 +5,7 @@ import { rpm as rpmText, useUnits } from '../base/format.ts';
 import { Empty, Loading, ProblemNote } from '../base/ui.tsx';
 import { LogTable } from './log-table.tsx';
 import { ChannelChart, type ChartArm } from './channel-chart.tsx';
-import { nearestPoint, useCursor } from './cursor.tsx';
+import { nearestPoint, useCursor } from './shared-cursor.ts';
 import { drawnChannels } from './log-drawing.ts';
 
 interface Shown {

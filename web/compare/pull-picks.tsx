@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import type { PullCurve, PullResult } from '../../core/compare/pull-results.ts';
 import { pctFromLp } from '../../core/base/units.ts';
 import { number, rpm as rpmText, signed, useUnits } from '../base/format.ts';
-import { useCursor } from './cursor.tsx';
+import { useCursor } from './shared-cursor.ts';
 
 interface Arm {
   readonly key: string;

@@ -4,7 +4,7 @@ import { ticks } from 'd3-array';
 import { useChannelsQuery } from '../base/endpoints.ts';
 import { number, rpm as rpmText, signed } from '../base/format.ts';
 import { LineKey, styleOf, type ChartArm } from './channel-chart.tsx';
-import { nearestPoint, useCursor } from './cursor.tsx';
+import { nearestPoint, useCursor } from './shared-cursor.ts';
 import { meanSeconds, timedSweeps, type TimedSweeps } from './sweep-time.ts';
 
 /** Engine speed over time, every pull set off where all of them have passed: which arm gets through the range sooner. */

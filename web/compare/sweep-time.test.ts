@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import type { TestChannels } from '../../contract/capture/channels.ts';
-import { nearestPoint } from './cursor.tsx';
+import { nearestPoint } from './shared-cursor.ts';
 import { meanSeconds, timedSweeps } from './sweep-time.ts';
 
 const pull = (label: string, arm: string, time: (number | null)[] | null, excluded = false) => ({

@@ -3,7 +3,7 @@ import type { TogetherShown } from '../../contract/compare/together.ts';
 import { signedGain, signedUpper } from '../../core/base/rounding.ts';
 import { HOUSE } from '../../contract/base/roles.ts';
 import { useSessionQuery } from '../base/api.ts';
-import { useTogetherQuery } from '../base/endpoints.ts';
+import { useTogetherQuery } from './api.ts';
 import { day, number } from '../base/format.ts';
 import { ProblemNote } from '../base/ui.tsx';
 import { Forest, type ForestRow } from './forest.tsx';

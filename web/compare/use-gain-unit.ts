@@ -1,4 +1,4 @@
-import { useSearchParams } from 'react-router';
+import { useAddress } from './address.ts';
 
 export const GAIN_UNITS = ['%', 'power', 'torque'] as const;
 export type GainUnit = (typeof GAIN_UNITS)[number];
@@ -14,20 +14,14 @@ const kept = (): GainUnit | undefined => {
 
 /** Whether gains are read in per cent or as power or torque: in the address, else as it was last chosen on this device. */
 export function useGainUnit(): [GainUnit, (unit: GainUnit) => void] {
-  const [params, setParams] = useSearchParams();
+  const [params, change] = useAddress();
   const choose = (unit: GainUnit): void => {
     try {
       localStorage.setItem(KEY, unit);
     } catch {
       // Without storage the address alone holds it.
     }
-    setParams(
-      (now) => {
-        now.set('in', unit);
-        return now;
-      },
-      { replace: true, preventScrollReset: true },
-    );
+    change((now) => now.set('in', unit));
   };
   return [known(params.get('in')) ?? kept() ?? '%', choose];
 }

@@ -1,4 +1,4 @@
-import { useSearchParams } from 'react-router';
+import { useAddress } from './address.ts';
 import type { InWindowShown } from '../../contract/compare/in-window.ts';
 import { signedGain, signedUpper } from '../../core/base/rounding.ts';
 import { useInWindowQuery } from '../base/endpoints.ts';
@@ -14,22 +14,18 @@ const LEAST_RPM = 1000;
 
 /** The drawn stretch stands in the address: it can be sent to somebody else. */
 export function useDrawnWindow(): [DrawnWindow | null, (window: DrawnWindow | null) => void] {
-  const [params, setParams] = useSearchParams();
+  const [params, change] = useAddress();
   const [fromRpm, toRpm] = [Number(params.get('from')), Number(params.get('to'))];
   const window = params.has('from') && fromRpm < toRpm ? { fromRpm, toRpm } : null;
   const set = (next: DrawnWindow | null): void =>
-    setParams(
-      (now) => {
-        now.delete('from');
-        now.delete('to');
-        if (next) {
-          now.set('from', String(next.fromRpm));
-          now.set('to', String(next.toRpm));
-        }
-        return now;
-      },
-      { replace: true, preventScrollReset: true },
-    );
+    change((now) => {
+      now.delete('from');
+      now.delete('to');
+      if (next) {
+        now.set('from', String(next.fromRpm));
+        now.set('to', String(next.toRpm));
+      }
+    });
   return [window, set];
 }
 
