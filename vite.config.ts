@@ -3,8 +3,13 @@ import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
 
 // Small pieces nearly every page shares: together they cost one request and compress better.
-const SHARED =
-  /\/(core\/base\/(rounding|grouped|units|standards)|core\/compare\/result|web\/compare\/standings|web\/base\/(ui|format|told|retold|shown-dates|download|preferences))\.tsx?$/;
+const SHARED_PIECES = [
+  'core/base/(rounding|grouped|units|standards)',
+  'core/compare/result',
+  'web/compare/standings',
+  'web/base/(ui|format|told|retold|shown-dates|download|preferences)',
+];
+const SHARED = new RegExp(`/(${SHARED_PIECES.join('|')})\\.tsx?$`);
 
 /** The ribbon and its parts, which never come apart. */
 const RIBBON = /\/web\/compare\/(gain-ribbon|ribbon-parts|ribbon-scales|shared-cursor)\.tsx?$/;

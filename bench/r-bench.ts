@@ -129,7 +129,8 @@ if (theirs) {
 print(`  in a warm process    ${median(whole).toFixed(0)} ms (asked: at most 80)`);
 if (theirs)
   print(
-    `  R, files to curves   ${(1000 * theirs.filesSeconds).toFixed(0)} ms, curves to result ${(1000 * theirs.contrastSeconds).toFixed(0)} ms`,
+    `  R, files to curves   ${(1000 * theirs.filesSeconds).toFixed(0)} ms, ` +
+      `curves to result ${(1000 * theirs.contrastSeconds).toFixed(0)} ms`,
   );
 print(
   `  one contrast         ${contrast.toFixed(2)} ms from curves to all metrics, 101 rpm (asked: at most 5)`,

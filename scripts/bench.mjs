@@ -1,5 +1,6 @@
 /**
- * `npm run bench`: builds and runs the benchmarks in bench/. `-- compute`, `-- rules`, `-- planning`, `-- shortcuts`, `-- families`, `-- tables`, `-- r`,
+ * `npm run bench`: builds and runs the benchmarks in bench/. `-- compute`, `-- rules`, `-- planning`, `-- shortcuts`,
+ * `-- families`, `-- tables`, `-- r`,
  * `-- mutants`, `-- hostile`, `-- scale`, `-- races`, `-- kills`, `-- uploads` or `-- stream` runs one part.
  */
 import { spawn, spawnSync } from 'node:child_process';

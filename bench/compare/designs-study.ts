@@ -108,7 +108,8 @@ export function designsReport(sessions: number, seed = 20266): string {
   const covariateHelps = ({ arms }: Design): boolean =>
     arms.length === 2 || arms[0] !== arms[arms.length - 1];
   return [
-    '| design | no drift: SD; mount ignored / added (half-width) | drift −0.2: bias plain / order; coverage plain / order | adaptation after a swap | in every run |',
+    '| design | no drift: SD; mount ignored / added (half-width) | drift −0.2: bias plain / order; ' +
+      'coverage plain / order | adaptation after a swap | in every run |',
     '|---|---|---|---|---|',
     ...DESIGNS.map((d, k) => {
       const still = of(d, false, 0, k);
@@ -120,7 +121,8 @@ export function designsReport(sessions: number, seed = 20266): string {
       return (
         `| ${d.name} | ${still.sd.toFixed(2)}; ${still.ignored.toFixed(0)} / ${still.added.toFixed(1)} (${still.half.toFixed(2)}) ` +
         `| ${plain.bias.toFixed(2)} / ${order.bias.toFixed(2)}; ${plain.added.toFixed(1)} / ${order.added.toFixed(1)} ` +
-        `(${plain.half.toFixed(2)} / ${order.half.toFixed(2)}) | ${after}${withOrder} | ${adaptationBias(d, false, 'every run').toFixed(2)} |`
+        `(${plain.half.toFixed(2)} / ${order.half.toFixed(2)}) | ${after}${withOrder} ` +
+        `| ${adaptationBias(d, false, 'every run').toFixed(2)} |`
       );
     }),
   ].join('\n');

@@ -117,7 +117,8 @@ export function familyStudy(cell: FamilyCell, sessions: number, seed = SEED): Fa
 
 export function familyReport(sessions: number): string {
   return [
-    '| contrasts | parts | re-mounted | first part’s scatter | any average > 0, % | any limit misses, % | any band > 0, % | half-width, lp |',
+    '| contrasts | parts | re-mounted | first part’s scatter | any average > 0, % | any limit misses, % ' +
+      '| any band > 0, % | half-width, lp |',
     '|---|---|---|---|---|---|---|---|',
     ...FAMILY_CELLS.map((cell, i) => {
       const { average, band, missed, half } = familyStudy(cell, sessions, SEED + i);

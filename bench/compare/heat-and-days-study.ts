@@ -168,7 +168,8 @@ export function heatAndDaysReport(sessions: number, seed = 20267): string {
   const apart = [3, 4, 5].map((n) => ({ n, r: heatRates(n, 0, 3, sessions, seed + 10 + n) }));
   const days = [0, 0.3, 0.6].map((sd, k) => ({ sd, r: dayRates(3, sd, sessions, seed + 20 + k) }));
   return [
-    '| share of the level’s variance by the start temperature, n = 3 | power without | with the registered slope | registered | holds with it |',
+    '| share of the level’s variance by the start temperature, n = 3 | power without ' +
+      '| with the registered slope | registered | holds with it |',
     '|---|---|---|---|---|',
     ...shares.map(
       ({ share, r }) =>
@@ -183,7 +184,8 @@ export function heatAndDaysReport(sessions: number, seed = 20267): string {
     '|---|---|---|---|',
     ...days.map(
       ({ sd, r }) =>
-        `| ${sd} | ${percent(r.without.holds)} | ${percent(r.policy.holds)}, ${percent(r.policy.found)} | ${percent(r.registered.holds)}, ${percent(r.registered.found)} |`,
+        `| ${sd} | ${percent(r.without.holds)} | ${percent(r.policy.holds)}, ${percent(r.policy.found)} ` +
+        `| ${percent(r.registered.holds)}, ${percent(r.registered.found)} |`,
     ),
   ].join('\n');
 }

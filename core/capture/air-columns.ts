@@ -6,6 +6,41 @@ import { readUnit } from './unit-spellings.ts';
 export type AirQuantity =
   'moment' | 'date' | 'clock' | 'temperature' | 'pressure' | 'relative humidity' | 'dew point' | 'wet bulb';
 
+/** A moment in one column, as stations of these countries head it. */
+const MOMENT_NAMES = [
+  'time',
+  'timestamp',
+  'time stamp',
+  'date ?time',
+  'datetime',
+  'date (and )?time',
+  'datum ?(und )?(zeit|uhrzeit)',
+  'zeitpunkt',
+  'zeitstempel',
+  'moment',
+  'horodatage',
+  'date heure',
+  'date et heure',
+  'fecha hora',
+  'fecha y hora',
+  'data ora',
+  'data e ora',
+  'data ed ora',
+  'datum tijd',
+  'datum en tijd',
+  'tijdstip',
+  'tidpunkt',
+  'tidspunkt',
+  'dato tid',
+  'datum tid',
+  'at',
+  'ts',
+  'utc',
+  'epoch',
+  'unix( time)?',
+  'recorded( at)?',
+];
+const MOMENT = new RegExp(`^(${MOMENT_NAMES.join('|')})$`);
 /** Word stems of eight languages, looked for in the folded name (common practice, from memory). */
 const MEANT: readonly (readonly [AirQuantity, RegExp, Dimension | null])[] = [
   [
@@ -22,11 +57,7 @@ const MEANT: readonly (readonly [AirQuantity, RegExp, Dimension | null])[] = [
   ['pressure', /press|presion|druck|druk|tryck|tryk|baro|\bqfe\b|\bqnh\b|\bslp\b|\bmslp\b|\bp\b/, 'pressure'],
   ['temperature', /temp(eratur[ae]?|eratuur)?\b|\bt\b|\bta\b/, 'temperature'],
   ['date', /^(date|datum|data|fecha|dato|jour|dia|giorno|dag|day)$/, null],
-  [
-    'moment',
-    /^(time|timestamp|time stamp|date ?time|datetime|date (and )?time|datum ?(und )?(zeit|uhrzeit)|zeitpunkt|zeitstempel|moment|horodatage|date heure|date et heure|fecha hora|fecha y hora|data ora|data e ora|data ed ora|datum tijd|datum en tijd|tijdstip|tidpunkt|tidspunkt|dato tid|datum tid|at|ts|utc|epoch|unix( time)?|recorded( at)?)$/,
-    null,
-  ],
+  ['moment', MOMENT, null],
   ['clock', /^(clock|zeit|uhrzeit|heure|hora|ora|tijd|tid|klokke|klockslag|temps|tempo|tiempo)$/, null],
 ];
 const REDUCED = /sea|msl|slp|qnh|reduc|reduz|ridott|mer|mar\b|mare|zee|hav|nn\b|meer/;

@@ -218,9 +218,10 @@ const SYMBOLS = new Set([
 
 /** Small words that tell nothing, in all of these languages. */
 const FILLERS = new Set(
-  'de du des d l la le les del dell della dei di el los las il lo van het der die das den an am av af of the at a al alla aux en et i'.split(
-    ' ',
-  ),
+  (
+    'de du des d l la le les del dell della dei di el los las il lo van het der die das den an am av af of the ' +
+    'at a al alla aux en et i'
+  ).split(' '),
 );
 /** Where, how and in which state something was measured: left out when the whole phrase is not known. */
 const QUALIFIERS = new Set(

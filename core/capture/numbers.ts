@@ -84,33 +84,6 @@ export function hasOtherDecimal(cell: string, style: NumberStyle): boolean {
   return !text.includes(own) && NUMERIC.test(text) && !GROUPED[style.decimal].test(text);
 }
 
-export const POWERS_OF_TEN = Float64Array.from({ length: 16 }, (_, k) => 10 ** k);
-export const MOST_EXACT_DIGITS = 15;
-const [ZERO, NINE, POINT, MINUS] = [48, 57, 46, 45];
-/**
- * A cell of digits with at most one point, as nearly every cell of a log is; NaN for anything else. Up to 15 digits a
- * whole number and a power of ten are exact, so their quotient is the nearest double (Clinger 1990; memory): the same
- * that `Number` gives, at a fraction of its time.
- */
-function plainDecimal(cell: string): number {
-  const n = cell.length;
-  const isNegative = n > 0 && cell.charCodeAt(0) === MINUS;
-  const start = isNegative ? 1 : 0;
-  if (n === start || n - start > MOST_EXACT_DIGITS + 1) return NaN;
-  let [whole, digits, point] = [0, 0, -1];
-  for (let i = start; i < n; i++) {
-    const code = cell.charCodeAt(i);
-    if (code >= ZERO && code <= NINE) {
-      whole = 10 * whole + (code - ZERO);
-      digits += 1;
-    } else if (code === POINT && point < 0) point = i;
-    else return NaN;
-  }
-  if (digits === 0 || digits > MOST_EXACT_DIGITS) return NaN;
-  const value = point < 0 ? whole : whole / POWERS_OF_TEN[n - 1 - point];
-  return isNegative ? -value : value;
-}
-
 /**
  * A reader of cells in one style; NaN for what is not a number. A clock time is given in seconds, a time stamp in
  * seconds since 1970. A mark that cannot group thousands is a decimal mark, whatever the rest of the file uses.
@@ -120,8 +93,6 @@ export function numberReader(style: NumberStyle): (cell: string) => number {
   const strip = style.decimal === '.' ? /[,'’\u0020\u00a0\u202f]/g : /[.'’\u0020\u00a0\u202f]/g;
   return (cell) => {
     if (plain) {
-      const usual = plainDecimal(cell);
-      if (usual === usual) return usual;
       // Number('') and Number(' ') are 0: an empty cell must not become a reading.
       const quick = Number(cell);
       if (quick === 0 && cell.trim() === '') return NaN;

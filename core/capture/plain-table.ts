@@ -3,7 +3,6 @@
  * number, as many as there are names. Whatever is otherwise anywhere in it is left to the reader that goes cell by
  * cell, which finds out what it is and says so.
  */
-import { MOST_EXACT_DIGITS, POWERS_OF_TEN } from './numbers.ts';
 import { STYLE_ROWS } from './pull-columns.ts';
 import { trimmedRow, type Layout } from './pull-layout.ts';
 
@@ -12,6 +11,12 @@ export interface PlainTable {
   /** By column as the header names them: the numbers as they are written. */
   readonly values: readonly Float64Array[];
 }
+/**
+ * Up to so many digits a whole number and a power of ten are exact, so that their quotient is the nearest double, the
+ * same that `Number` gives (Clinger 1990; memory).
+ */
+const MOST_EXACT_DIGITS = 15;
+const POWERS_OF_TEN = Float64Array.from({ length: MOST_EXACT_DIGITS + 1 }, (_, k) => 10 ** k);
 const [FEED, SPACE, ZERO, NINE, POINT, MINUS] = [10, 32, 48, 57, 46, 45];
 
 /** Where a line begins; the length of the text where it has fewer lines. */

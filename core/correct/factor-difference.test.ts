@@ -60,6 +60,16 @@ describe('what correcting for air leaves open', () => {
     expect(none.betweenStandards).toBeGreaterThan(2 * sae.betweenStandards);
     expect(none.sensors).toBeNull();
   });
+  it('a boosted engine that the house does not correct is no better known for it', () => {
+    const turbo = { ignition: 'spark', aspiration: 'turbo' } as const;
+    const pulls = arms(reading(12, 1000), reading(34, 1000));
+    const how = { standard: 'sae-j1349', engine: turbo } as const;
+    const left = factorDifference(pulls, { ...how, school: 'do not correct' }, { temperature: 1 });
+    expect(left.difference).toBe(0);
+    const corrected = factorDifference(pulls, { ...how, school: 'correct' }, {});
+    expect(left.most).toBeCloseTo(corrected.most, 12);
+    expect(left.betweenStandards).toBeGreaterThan(corrected.betweenStandards);
+  });
   it('a standard that does not cover the engine says nothing; a dew point is no reading of a hygrometer in per cent', () => {
     const pulls = arms(reading(15, 1000), reading(30, 990));
     expect(factorDifference(pulls, by('sae-j1349', diesel), {}).most).toBeGreaterThan(0);

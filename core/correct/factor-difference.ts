@@ -33,13 +33,16 @@ export function factorDifference(
   { standard, engine, school }: { standard: Standard; engine: Engine; school: BoostedSchool },
   known: AirUncertainty,
 ): FactorDifference {
-  const by = (rule: Standard, read: (air: AirReading) => AirReading = (air) => air): number =>
+  const by = (rule: Standard, own: BoostedSchool, read = (air: AirReading): AirReading => air): number =>
     pulls.reduce((sum, { weight, reading }) => {
-      const { factor } = correctionFactor(rule, airState(read(reading)), engine, school);
+      const { factor } = correctionFactor(rule, airState(read(reading)), engine, own);
       return sum + weight * 100 * Math.log(factor);
     }, 0);
-  const difference = by(standard);
-  const others = STANDARDS.filter((rule) => rule !== 'none').flatMap((rule) => tried(() => by(rule)));
+  const difference = by(standard, school);
+  // By their plain rule: where the house leaves the air in, what they would take out is what is open.
+  const others = STANDARDS.filter((rule) => rule !== 'none').flatMap((rule) =>
+    tried(() => by(rule, 'correct')),
+  );
   const all = [difference, ...others];
   const [least, most] = [Math.min(...all), Math.max(...all)];
   return {
@@ -47,7 +50,7 @@ export function factorDifference(
     least,
     most,
     betweenStandards: (most - least) / Math.sqrt(12),
-    sensors: ofSensors(pulls, known, (read) => by(standard, read)),
+    sensors: ofSensors(pulls, known, (read) => by(standard, school, read)),
   };
 }
 

@@ -1,23 +1,12 @@
 /** The baseline of one test held against those of others. */
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { OtherBaselines } from '../../contract/compare/baselines.ts';
 import type { TestDetail } from '../../contract/overview.ts';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import type { Ask } from './app.ts';
+import { houseWith } from './house.ts';
 import { madeSession, measuredTest } from './made-session.ts';
 
-let app: TestApp;
-let manager: Ask, operator: Ask, partner: Ask;
-beforeAll(async () => {
-  app = await startApp();
-  [manager, operator, partner] = await Promise.all([
-    app.signIn('manager'),
-    app.signIn('operator'),
-    app.signIn('partner'),
-  ]);
-});
-afterAll(async () => {
-  await app.stop();
-});
+const { app, manager, operator, partner } = houseWith('manager', 'operator', 'partner');
 
 describe('baselines of one fitment on other days', () => {
   it('are held against each other over the rpm both have, by who may see both', async () => {

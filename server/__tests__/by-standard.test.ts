@@ -1,19 +1,12 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { ByStandard } from '../../contract/correct/by-standard.ts';
 import { DEFAULT_POLICY } from '../../core/base/policy.ts';
 import { STANDARDS } from '../../core/base/standards.ts';
 import { isRefused } from '../../core/compare/result.ts';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import { houseWith } from './house.ts';
 import { analysisOf, detailOf, madeSession, measuredTest } from './made-session.ts';
 
-let app: TestApp, manager: Ask, operator: Ask, partner: Ask;
-beforeAll(async () => {
-  app = await startApp();
-  [manager, operator, partner] = (await Promise.all(
-    ['manager', 'operator', 'partner'].map((key) => app.signIn(key)),
-  )) as [Ask, Ask, Ask];
-});
-afterAll(async () => app.stop());
+const { app, manager, operator, partner } = houseWith('manager', 'operator', 'partner');
 
 describe('a test under every standard', () => {
   it('is the analysis itself under the planned one, and keeps nothing', async () => {

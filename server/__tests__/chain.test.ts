@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import { ScenarioSchema } from '../../bench/capture/scenario.ts';
 import { simulateSession } from '../../bench/judge/simulate.ts';
 import { readTestFile } from '../../contract/judge/test-file.ts';
@@ -8,7 +8,8 @@ import type { Found, TestDetail, TestPage } from '../../contract/overview.ts';
 import type { CatalogueFitment, Claim, ClaimDetail, Evidence } from '../../contract/publish/claim.ts';
 import { analyseTest, isRefused } from '../../core/judge/analyse-test.ts';
 import { claimRounded } from '../../core/base/rounding.ts';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import type { Ask } from './app.ts';
+import { houseWith } from './house.ts';
 
 const session = simulateSession(
   ScenarioSchema.parse({
@@ -32,17 +33,13 @@ const airOf = (label: string) => {
   return { temperatureC: air.temperatureC, pressureHpa: air.pressureHpa, humidityValue: air.humidityPct! };
 };
 
-let app: TestApp;
-let manager: Ask, operator: Ask, reviewer: Ask, second: Ask, partner: Ask;
-beforeAll(async () => {
-  app = await startApp();
-  [manager, operator, reviewer, second, partner] = (await Promise.all(
-    ['manager', 'operator', 'reviewer', 'second', 'partner'].map((key) => app.signIn(key)),
-  )) as [Ask, Ask, Ask, Ask, Ask];
-});
-afterAll(async () => {
-  await app.stop();
-});
+const { app, manager, operator, reviewer, second, partner } = houseWith(
+  'manager',
+  'operator',
+  'reviewer',
+  'second',
+  'partner',
+);
 
 const detail = async (id: string): Promise<TestDetail> =>
   (await manager<TestDetail>('GET', `/tests/${id}`)).body;

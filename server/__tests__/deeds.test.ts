@@ -1,17 +1,15 @@
 /** What is sent twice is done once: two clicks, an answer that was lost, a server that died before it answered. */
 import { randomUUID } from 'node:crypto';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import { createDeeds } from '../base/deeds.ts';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import { startApp } from './app.ts';
+import type { Ask } from './app.ts';
+import { houseWith } from './house.ts';
 
-let app: TestApp, manager: Ask, operator: Ask, elsewhere: Ask;
+let elsewhere: Ask;
+const { app, manager, operator } = houseWith('manager', 'operator');
 beforeAll(async () => {
-  app = await startApp();
-  [manager, operator] = await Promise.all([app.signIn('manager'), app.signIn('operator')]);
   elsewhere = await app.signIn('manager', await app.another(false));
-});
-afterAll(async () => {
-  await app.stop();
 });
 const under = (key: string) => ({ 'idempotency-key': key });
 const countOf = async (table: string): Promise<number> =>

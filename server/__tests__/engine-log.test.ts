@@ -1,22 +1,11 @@
 /** What the engine's own log says bars a claim: part throttle, another gear, knock, a lean mixture that nobody answered for. */
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { ClaimDetail } from '../../contract/publish/claim.ts';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import type { Ask } from './app.ts';
+import { houseWith } from './house.ts';
 import { analysisOf, attach, detailOf, draft, madeSession, measuredTest, publish } from './made-session.ts';
 
-let app: TestApp;
-let manager: Ask, operator: Ask, reviewer: Ask;
-beforeAll(async () => {
-  app = await startApp();
-  [manager, operator, reviewer] = await Promise.all([
-    app.signIn('manager'),
-    app.signIn('operator'),
-    app.signIn('reviewer'),
-  ]);
-});
-afterAll(async () => {
-  await app.stop();
-});
+const { app, manager, operator, reviewer } = houseWith('manager', 'operator', 'reviewer');
 
 const PART = ['p4', 'p5', 'p6'];
 const STOCK = ['p1', 'p2', 'p3', 'p7', 'p8', 'p9'];

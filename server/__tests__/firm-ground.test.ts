@@ -1,5 +1,5 @@
 /** What stands under a claim: tried carelessly and on purpose, over HTTP and past the service in the database. */
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { AnalysisState } from '../../contract/judge/analysis.ts';
 import type { TestFile } from '../../contract/judge/test-file.ts';
 import type { CatalogueFitment, ClaimDetail, ClaimPage, Evidence } from '../../contract/publish/claim.ts';
@@ -7,20 +7,11 @@ import type { PartDetail } from '../../contract/register/register.ts';
 import { DEFAULT_POLICY } from '../../core/base/policy.ts';
 import { isRefused } from '../../core/judge/analyse-test.ts';
 import { ensureHouse } from '../base/house.ts';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import type { Ask } from './app.ts';
+import { houseWith } from './house.ts';
 import { analysisOf, attach, detailOf, draft, madeSession, measuredTest, publish } from './made-session.ts';
 
-let app: TestApp;
-let manager: Ask, operator: Ask, reviewer: Ask, second: Ask;
-beforeAll(async () => {
-  app = await startApp();
-  [manager, operator, reviewer, second] = (await Promise.all(
-    ['manager', 'operator', 'reviewer', 'second'].map((key) => app.signIn(key)),
-  )) as [Ask, Ask, Ask, Ask];
-});
-afterAll(async () => {
-  await app.stop();
-});
+const { app, manager, operator, reviewer, second } = houseWith('manager', 'operator', 'reviewer', 'second');
 
 let seed = 500;
 const text = (value: string): Uint8Array => new TextEncoder().encode(value);

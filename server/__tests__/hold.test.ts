@@ -5,24 +5,16 @@ import { createServer } from 'node:net';
 import express from 'express';
 import pLimit from 'p-limit';
 import pg from 'pg';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { seededRng } from '../../core/base/rng.ts';
 import { openDb, openPool } from '../base/db.ts';
 import { createDeeds } from '../base/deeds.ts';
 import { createPublicAnswers } from '../base/public-answers.ts';
 import { mountRoutes } from '../base/routing.ts';
 import { captureRoutes } from '../capture/routes.ts';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import { houseWith } from './house.ts';
 
-let app: TestApp;
-let manager: Ask, partner: Ask;
-beforeAll(async () => {
-  app = await startApp();
-  [manager, partner] = await Promise.all([app.signIn('manager'), app.signIn('partner')]);
-});
-afterAll(async () => {
-  await app.stop();
-});
+const { app, manager, partner } = houseWith('manager', 'partner');
 
 /** Values of every kind that nobody means: too large, no text, of another kind, made to be run. */
 const HOSTILE: readonly unknown[] = [

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { eq } from 'drizzle-orm';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import type { Chosen } from '../../contract/base/choices.ts';
 import type { Found, TestPage } from '../../contract/overview.ts';
 import type { CataloguePage, ClaimPage } from '../../contract/publish/claim.ts';
@@ -8,21 +8,23 @@ import type { Shelf } from '../../contract/publish/shelf.ts';
 import type { Part, PartDetail, Vehicle } from '../../contract/register/register.ts';
 import { tests } from '../plan/tables.ts';
 import { fitments } from '../register/tables.ts';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import type { Ask } from './app.ts';
+import { houseWith } from './house.ts';
 import { detailOf, draft, madeSession, measuredTest, publish } from './made-session.ts';
 
 interface Refused {
   error: { code: string; message: string; details?: { wouldFit?: string } };
 }
-let app: TestApp, manager: Ask, operator: Ask, reviewer: Ask, editor: Ask, partner: Ask;
+const { app, manager, operator, reviewer, editor, partner } = houseWith(
+  'manager',
+  'operator',
+  'reviewer',
+  'editor',
+  'partner',
+);
 beforeAll(async () => {
-  app = await startApp();
-  [manager, operator, reviewer, editor, partner] = (await Promise.all(
-    ['manager', 'operator', 'reviewer', 'editor', 'partner'].map((key) => app.signIn(key)),
-  )) as [Ask, Ask, Ask, Ask, Ask];
   await app.db.update(fitments).set({ foundBy: ' made up 100 kw ' });
 });
-afterAll(async () => app.stop());
 
 const plan = async (change: Record<string, unknown> = {}): Promise<string> =>
   (await manager<{ id: string }>('POST', '/tests', app.plan(change))).body.id;

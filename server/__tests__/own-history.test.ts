@@ -1,22 +1,10 @@
 /** The scatter of a dyno, told by its own finished tests. */
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { OwnHistoryShown } from '../../contract/register/own-history.ts';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import { houseWith } from './house.ts';
 import { madeSession, measuredTest } from './made-session.ts';
 
-let app: TestApp;
-let manager: Ask, operator: Ask, partner: Ask;
-beforeAll(async () => {
-  app = await startApp();
-  [manager, operator, partner] = await Promise.all([
-    app.signIn('manager'),
-    app.signIn('operator'),
-    app.signIn('partner'),
-  ]);
-});
-afterAll(async () => {
-  await app.stop();
-});
+const { app, manager, operator, partner } = houseWith('manager', 'operator', 'partner');
 
 describe('the scatter of a dyno', () => {
   it('is told by its own finished tests, for the house', async () => {

@@ -1,23 +1,13 @@
 /** Photographs: kept as they came, given out without where and when; no picture is refused, none is doubled. */
 import sharp from 'sharp';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import type { Photos } from '../../contract/capture/photograph.ts';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import { houseWith } from './house.ts';
 
-let app: TestApp;
-let manager: Ask, operator: Ask, reviewer: Ask;
+const { app, manager, operator, reviewer } = houseWith('manager', 'operator', 'reviewer');
 let testId: string;
 beforeAll(async () => {
-  app = await startApp();
-  [manager, operator, reviewer] = await Promise.all([
-    app.signIn('manager'),
-    app.signIn('operator'),
-    app.signIn('reviewer'),
-  ]);
   testId = (await manager<{ id: string }>('POST', '/tests', app.plan())).body.id;
-});
-afterAll(async () => {
-  await app.stop();
 });
 
 /** A picture that says where it was taken and by what, lying on its side. */

@@ -1,25 +1,20 @@
 import { randomUUID } from 'node:crypto';
 import { sql } from 'drizzle-orm';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import type { Found, TestFilter, TestPage, TestSummary } from '../../contract/overview.ts';
 import type { CataloguePage, ClaimPage } from '../../contract/publish/claim.ts';
 import { EVIDENCE_STATES, FAMILY_DISCOUNT, OPEN_SHARE } from '../../core/register/worth-testing.ts';
 import { countsIn, pullCountsOf } from '../capture/pull-counts.ts';
 import { listPulls } from '../capture/repository.ts';
 import { applications, fitments, partRevisions, parts } from '../register/tables.ts';
-import { placesAreRight, startApp, type Ask, type TestApp } from './app.ts';
+import { placesAreRight, type Ask } from './app.ts';
+import { houseWith } from './house.ts';
 import { analysisOf, draft, madeSession, measuredTest } from './made-session.ts';
 
-let app: TestApp, manager: Ask, reviewer: Ask, operator: Ask;
+const { app, manager, reviewer, operator } = houseWith('manager', 'reviewer', 'operator');
 /** Tests in every place a list has: planned, measured, drafted, in review, published, in question. */
 const made: Record<string, string> = {};
 beforeAll(async () => {
-  app = await startApp();
-  [manager, reviewer, operator] = [
-    await app.signIn('manager'),
-    await app.signIn('reviewer'),
-    await app.signIn('operator'),
-  ];
   await app.db.update(fitments).set({ foundBy: ' made up 100 kw ' });
   const plan = async (): Promise<string> =>
     (await manager<{ id: string }>('POST', '/tests', app.plan())).body.id;
@@ -35,7 +30,6 @@ beforeAll(async () => {
   await manager('POST', `/claims/${id}/submit`);
   expect((await reviewer('POST', `/claims/${id}/approve`)).status).toBe(204);
 });
-afterAll(async () => app.stop());
 
 const page = async (query = ''): Promise<TestPage> =>
   (await manager<TestPage>('GET', `/tests?${query}`)).body;

@@ -1,18 +1,17 @@
 import { and, eq } from 'drizzle-orm';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import type { ScheduleShown, Suggestion } from '../../contract/plan/schedule.ts';
 import type { TestDetail, TestPage } from '../../contract/overview.ts';
 import type { Part, PartDetail, Vehicle } from '../../contract/register/register.ts';
 import type { PlanDocument } from '../../core/plan/plan-document.ts';
 import { documentOf, fieldsOf, hashOf, sheetOf } from '../plan/plan-document.ts';
 import { planVersions, tests } from '../plan/tables.ts';
-import { startApp, type Answer, type Ask, type TestApp } from './app.ts';
+import type { Answer } from './app.ts';
+import { houseWith } from './house.ts';
 
-let app: TestApp, manager: Ask, operator: Ask;
+const { app, manager, operator } = houseWith('manager', 'operator');
 let calibrationId: string, tunedRevision: string;
 beforeAll(async () => {
-  app = await startApp();
-  [manager, operator] = [await app.signIn('manager'), await app.signIn('operator')];
   const made = (
     await manager<Part>('POST', '/parts', {
       part: { sku: 'SC-1', maker: 'M', name: 'Charger', category: 'supercharger' },
@@ -35,9 +34,6 @@ beforeAll(async () => {
       fuel: '98 RON',
     })
   ).body.id;
-});
-afterAll(async () => {
-  await app.stop();
 });
 
 /** A version of a plan as the database keeps it. */

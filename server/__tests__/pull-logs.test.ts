@@ -1,24 +1,12 @@
 /** Logs that come as files of their own: joined, shifted, taken off; what they say reaches the judgement and the public. */
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { PullLogShown } from '../../contract/capture/pull-log.ts';
 import type { TestChannels } from '../../contract/capture/channels.ts';
 import type { Evidence } from '../../contract/publish/claim.ts';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import { houseWith } from './house.ts';
 import { analysisOf, attach, detailOf, madeSession, measuredTest, publish } from './made-session.ts';
 
-let app: TestApp;
-let manager: Ask, operator: Ask, reviewer: Ask;
-beforeAll(async () => {
-  app = await startApp();
-  [manager, operator, reviewer] = await Promise.all([
-    app.signIn('manager'),
-    app.signIn('operator'),
-    app.signIn('reviewer'),
-  ]);
-});
-afterAll(async () => {
-  await app.stop();
-});
+const { app, manager, operator, reviewer } = houseWith('manager', 'operator', 'reviewer');
 
 /** Some columns of a pull’s file as a file of their own, its clock ahead by so many seconds. */
 function columnsOf(text: string, heads: readonly string[], ahead = 0): Uint8Array {

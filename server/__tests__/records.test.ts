@@ -1,5 +1,5 @@
 /** The rest of the register over HTTP: dynos and sensors, applications, vehicles, who may change what, and the trail it leaves. */
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type {
   ApplicationGrid,
   Dyno,
@@ -10,19 +10,9 @@ import type {
   Register,
   Vehicle,
 } from '../../contract/register/register.ts';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import { houseWith } from './house.ts';
 
-let app: TestApp;
-let manager: Ask, operator: Ask, editor: Ask;
-beforeAll(async () => {
-  app = await startApp();
-  [manager, operator, editor] = (await Promise.all(
-    ['manager', 'operator', 'editor'].map((key) => app.signIn(key)),
-  )) as [Ask, Ask, Ask];
-});
-afterAll(async () => {
-  await app.stop();
-});
+const { app, manager, operator, editor } = houseWith('manager', 'operator', 'editor');
 
 const dyno = (change: object = {}) => ({
   name: 'Cell 2',

@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type {
   ConfigurationShown,
   Fitment,
@@ -7,16 +7,10 @@ import type {
   VehicleDetail,
 } from '../../contract/register/register.ts';
 import type { ImportPreview } from '../../contract/register/import.ts';
-import { startApp, type Answer, type Ask, type TestApp } from './app.ts';
+import type { Answer } from './app.ts';
+import { houseWith } from './house.ts';
 
-let app: TestApp, manager: Ask, operator: Ask;
-beforeAll(async () => {
-  app = await startApp();
-  [manager, operator] = [await app.signIn('manager'), await app.signIn('operator')];
-});
-afterAll(async () => {
-  await app.stop();
-});
+const { app, manager, operator } = houseWith('manager', 'operator');
 type Refused = { error: { code: string; message: string } };
 
 const fitment = (change: object = {}) => ({

@@ -1,24 +1,13 @@
 /** Metrics of every contrast stand as rows beside the result they come from, and lists read those. */
 import { createHash } from 'node:crypto';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { TestPage, TestSummary } from '../../contract/overview.ts';
 import { sayingLess } from '../../core/compare/result.ts';
 import { isRefused } from '../../core/judge/analyse-test.ts';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import { houseWith } from './house.ts';
 import { analysisOf, attach, detailOf, draft, madeSession, measuredTest } from './made-session.ts';
 
-let app: TestApp;
-let manager: Ask, operator: Ask;
-beforeAll(async () => {
-  app = await startApp();
-  [manager, operator] = (await Promise.all(['manager', 'operator'].map((key) => app.signIn(key)))) as [
-    Ask,
-    Ask,
-  ];
-});
-afterAll(async () => {
-  await app.stop();
-});
+const { app, manager, operator } = houseWith('manager', 'operator');
 
 interface Row {
   position: number;

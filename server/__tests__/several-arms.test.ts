@@ -1,5 +1,5 @@
 /** A test of two settings over HTTP: captured, judged arm by arm, claimed for one of them, amended under the claim. */
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import { ScenarioSchema } from '../../bench/capture/scenario.ts';
 import { simulateSession } from '../../bench/judge/simulate.ts';
 import { readTestFile } from '../../contract/judge/test-file.ts';
@@ -11,7 +11,7 @@ import type { Part, PartDetail } from '../../contract/register/register.ts';
 import { analyseTest, isRefused } from '../../core/judge/analyse-test.ts';
 import { claimRounded } from '../../core/base/rounding.ts';
 import { outcomeOf } from '../../core/judge/verdict.ts';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import { houseWith } from './house.ts';
 
 const session = simulateSession(
   ScenarioSchema.parse({
@@ -33,14 +33,9 @@ const session = simulateSession(
 const bytesOf = (label: string): Uint8Array =>
   new TextEncoder().encode(session.files.find((f) => f.path === `pulls/${label}.csv`)!.text);
 
-let app: TestApp;
-let manager: Ask, operator: Ask, reviewer: Ask;
+const { app, manager, operator, reviewer } = houseWith('manager', 'operator', 'reviewer');
 let id: string, partId: string, claim: Claim;
 beforeAll(async () => {
-  app = await startApp();
-  [manager, operator, reviewer] = (await Promise.all(
-    ['manager', 'operator', 'reviewer'].map((key) => app.signIn(key)),
-  )) as [Ask, Ask, Ask];
   partId = (
     await manager<Part>('POST', '/parts', {
       part: { sku: 'TX-1', maker: 'M', name: 'Two-way exhaust', category: 'exhaust section' },
@@ -90,9 +85,6 @@ beforeAll(async () => {
       humidityValue: air!.humidityPct,
     });
   }
-});
-afterAll(async () => {
-  await app.stop();
 });
 const state = async (): Promise<AnalysisState> =>
   (await manager<AnalysisState>('GET', `/tests/${id}/analysis`)).body;

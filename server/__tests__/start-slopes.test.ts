@@ -1,23 +1,11 @@
 /** The slope over a start temperature: from the dyno’s own finished tests into the next plan, its result and its claim. */
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { StartSlopes } from '../../contract/register/start-slopes.ts';
 import { isRefused, type Contrast } from '../../core/compare/result.ts';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import { houseWith } from './house.ts';
 import { analysisOf, detailOf, draft, madeSession, measuredTest } from './made-session.ts';
 
-let app: TestApp;
-let manager: Ask, operator: Ask, partner: Ask;
-beforeAll(async () => {
-  app = await startApp();
-  [manager, operator, partner] = await Promise.all([
-    app.signIn('manager'),
-    app.signIn('operator'),
-    app.signIn('partner'),
-  ]);
-});
-afterAll(async () => {
-  await app.stop();
-});
+const { app, manager, operator, partner } = houseWith('manager', 'operator', 'partner');
 
 /** An engine that loses 0.3 lp a kelvin of coolant, started by 2 K more or less warm each time. */
 const STARTS = { sd: 2, lpPerK: -0.3 };

@@ -1,23 +1,12 @@
 /** All finished tests of one part on one fitment, put together from what stands for them. */
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { TogetherShown } from '../../contract/compare/together.ts';
+import type { TestDetail } from '../../contract/overview.ts';
 import type { OwnHistoryShown } from '../../contract/register/own-history.ts';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import { houseWith } from './house.ts';
 import { madeSession, measuredTest } from './made-session.ts';
 
-let app: TestApp;
-let manager: Ask, operator: Ask, partner: Ask;
-beforeAll(async () => {
-  app = await startApp();
-  [manager, operator, partner] = await Promise.all([
-    app.signIn('manager'),
-    app.signIn('operator'),
-    app.signIn('partner'),
-  ]);
-});
-afterAll(async () => {
-  await app.stop();
-});
+const { app, manager, operator, partner } = houseWith('manager', 'operator', 'partner');
 
 const of = async (id: string): Promise<TogetherShown> =>
   (await manager<TogetherShown>('GET', `/tests/${id}/together`)).body;
@@ -53,6 +42,17 @@ describe('tests of one part on one fitment', () => {
     expect((await of(second)).vehicles[0].gain.gain).toBeCloseTo(joint.gain.gain, 9);
     expect((await partner('GET', `/tests/${first}/together`)).status).toBe(404);
 
+    // Leaving a pull out raises nothing: of the results with and without it the smaller is put together.
+    const lowerOf = (shown: TogetherShown): number =>
+      shown.sessions.find((s) => s.testId === second)!.gain.lower;
+    const detail = (await manager<TestDetail>('GET', `/tests/${second}`)).body;
+    for (const pull of detail.pulls.filter((p) => p.counted && p.arm === 'stock').slice(0, 2)) {
+      const path = `/tests/${second}/pulls/${pull.id}/exclusion`;
+      expect((await operator('POST', path, { reason: 'wheel slip' })).status).toBe(204);
+      expect(lowerOf(await of(first))).toBeLessThanOrEqual(lowerOf(both) + 1e-9);
+      await operator('DELETE', path);
+    }
+
     // A session whose pulls were copied fails a gate: it is told, and not put together.
     const copied = madeSession(902, 3, undefined, gaining(9));
     const labels = (
@@ -75,7 +75,9 @@ describe('tests of one part on one fitment', () => {
       `select id, vehicle_id from tests order by number limit 1`,
     );
     const other = await app.pool.query<{ id: string }>(
-      `insert into vehicles select (jsonb_populate_record(v, jsonb_build_object('id', gen_random_uuid(), 'tag', 'SV-777'))).* from vehicles v where id = $1 returning id`,
+      `insert into vehicles
+        select (jsonb_populate_record(v, jsonb_build_object('id', gen_random_uuid(), 'tag', 'SV-777'))).*
+        from vehicles v where id = $1 returning id`,
       [rows[0].vehicle_id],
     );
     const second = { vehicleId: other.rows[0].id };

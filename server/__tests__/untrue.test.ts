@@ -1,6 +1,6 @@
 /** Attempts to publish what is not true through files: nothing of it can be drafted, and the reason is said. */
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import { describe, expect, it } from 'vitest';
+import { houseWith } from './house.ts';
 import {
   analysisOf,
   attach,
@@ -11,15 +11,7 @@ import {
   type MadeSession,
 } from './made-session.ts';
 
-let app: TestApp;
-let manager: Ask, operator: Ask;
-beforeAll(async () => {
-  app = await startApp();
-  [manager, operator] = await Promise.all([app.signIn('manager'), app.signIn('operator')]);
-});
-afterAll(async () => {
-  await app.stop();
-});
+const { app, manager, operator } = houseWith('manager', 'operator');
 
 const OF_PART = ['p4', 'p5', 'p6'];
 /** A session with a part that gives a little, and the files of some pulls changed before they are attached. */

@@ -1,23 +1,12 @@
 /** What can be done to a car of a fitment, by the tests there are. */
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { TestDetail } from '../../contract/overview.ts';
 import type { Upgrades } from '../../contract/publish/upgrades.ts';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import type { Ask } from './app.ts';
+import { houseWith } from './house.ts';
 import { madeSession, measuredTest } from './made-session.ts';
 
-let app: TestApp;
-let manager: Ask, operator: Ask, partner: Ask;
-beforeAll(async () => {
-  app = await startApp();
-  [manager, operator, partner] = await Promise.all([
-    app.signIn('manager'),
-    app.signIn('operator'),
-    app.signIn('partner'),
-  ]);
-});
-afterAll(async () => {
-  await app.stop();
-});
+const { app, manager, operator, partner } = houseWith('manager', 'operator', 'partner');
 
 describe('the drive of a supercharger', () => {
   it('is told with the arm that fits it, and not to who may not know the part', async () => {
@@ -36,7 +25,8 @@ describe('the drive of a supercharger', () => {
     await app.pool.query(`update parts set embargo_until = null`);
     await expect(
       app.pool.query(
-        `insert into part_revisions (id, part_id, revision, drive_crank_mm) select gen_random_uuid(), part_id, 'Z', -3 from part_revisions limit 1`,
+        `insert into part_revisions (id, part_id, revision, drive_crank_mm)
+          select gen_random_uuid(), part_id, 'Z', -3 from part_revisions limit 1`,
       ),
     ).rejects.toThrow(/drive_is_above_zero/);
   });

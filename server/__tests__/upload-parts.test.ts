@@ -1,24 +1,13 @@
 /** Files that are sent in parts: what is here is told, nothing is mixed up, and a whole one is as good as a body. */
 import { createHash, randomBytes } from 'node:crypto';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { MAX_PHOTO_BYTES } from '../../contract/capture/photograph.ts';
 import { MAX_PART_BYTES } from '../../contract/capture/upload.ts';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import type { Ask } from './app.ts';
+import { houseWith } from './house.ts';
 import { detailOf, madeSession, measuredTest } from './made-session.ts';
 
-let app: TestApp;
-let manager: Ask, operator: Ask, reviewer: Ask;
-beforeAll(async () => {
-  app = await startApp();
-  [manager, operator, reviewer] = await Promise.all([
-    app.signIn('manager'),
-    app.signIn('operator'),
-    app.signIn('reviewer'),
-  ]);
-});
-afterAll(async () => {
-  await app.stop();
-});
+const { app, manager, operator, reviewer } = houseWith('manager', 'operator', 'reviewer');
 
 interface Answer {
   received: number;

@@ -1,23 +1,12 @@
 /** Uses a gain is averaged for: versions that are only added, and what a test says by them. */
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { GainsByUse, UseProfiles } from '../../contract/register/use-profiles.ts';
 import type { AnalysisState } from '../../contract/judge/analysis.ts';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import type { Ask } from './app.ts';
+import { houseWith } from './house.ts';
 import { madeSession, measuredTest } from './made-session.ts';
 
-let app: TestApp;
-let manager: Ask, operator: Ask, partner: Ask;
-beforeAll(async () => {
-  app = await startApp();
-  [manager, operator, partner] = await Promise.all([
-    app.signIn('manager'),
-    app.signIn('operator'),
-    app.signIn('partner'),
-  ]);
-});
-afterAll(async () => {
-  await app.stop();
-});
+const { app, manager, operator, partner } = houseWith('manager', 'operator', 'partner');
 
 type Refused = { error: { code: string } };
 const list = async (by: Ask = manager): Promise<UseProfiles> =>
@@ -47,7 +36,8 @@ describe('use profiles', () => {
     await expect(app.pool.query(`delete from use_profile_versions`)).rejects.toThrow();
     await expect(
       app.pool.query(
-        `insert into use_profile_versions (profile_id, number, name, points, created_at) select profile_id, 7, name, points, now() from use_profile_versions limit 1`,
+        `insert into use_profile_versions (profile_id, number, name, points, created_at)
+          select profile_id, 7, name, points, now() from use_profile_versions limit 1`,
       ),
     ).rejects.toThrow(/does not follow/);
   });

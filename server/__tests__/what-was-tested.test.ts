@@ -1,20 +1,15 @@
 /** What was tested is what the claim names: the arm decides, on every list and page. */
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import type { TestPage } from '../../contract/overview.ts';
 import type { CatalogueFitment, ClaimPage, Evidence } from '../../contract/publish/claim.ts';
 import type { Coverage } from '../../contract/publish/coverage.ts';
 import type { Calibration, Part, PartDetail } from '../../contract/register/register.ts';
-import { startApp, type Ask, type TestApp } from './app.ts';
+import { houseWith } from './house.ts';
 import { analysisOf, detailOf, draft, madeSession, measuredTest, publish } from './made-session.ts';
 
-let app: TestApp;
-let manager: Ask, operator: Ask, reviewer: Ask;
+const { app, manager, operator, reviewer } = houseWith('manager', 'operator', 'reviewer');
 let calibrationId: string, exhaustRevision: string, exhaustId: string;
 beforeAll(async () => {
-  app = await startApp();
-  [manager, operator, reviewer] = (await Promise.all(
-    ['manager', 'operator', 'reviewer'].map((key) => app.signIn(key)),
-  )) as [Ask, Ask, Ask];
   calibrationId = (
     await manager<Calibration>('POST', '/calibrations', {
       name: 'Road tune',
@@ -30,9 +25,6 @@ beforeAll(async () => {
   ).body.id;
   exhaustRevision = (await manager<PartDetail>('GET', `/parts/${exhaustId}`)).body.revisions[0].id;
   await manager('PUT', '/applications', { partId: exhaustId, fitmentIds: [app.ids.fitment], fits: true });
-});
-afterAll(async () => {
-  await app.stop();
 });
 
 let seed = 900;

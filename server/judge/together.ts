@@ -2,9 +2,10 @@
 import { and, desc, eq, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { TogetherShown } from '../../contract/compare/together.ts';
+import { dayAt } from '../../core/base/site-time.ts';
 import { lp, pctFromLp } from '../../core/base/units.ts';
 import type { TestDefinition } from '../../core/capture/test-definition.ts';
-import { isRefused, type ContrastResult } from '../../core/compare/result.ts';
+import { isRefused, sayingLess, type Contrast, type ContrastResult } from '../../core/compare/result.ts';
 import { together, type TogetherSession } from '../../core/judge/together.ts';
 import { runsOf } from '../../core/plan/design.ts';
 import { DAY_RULE, registerDayVariance, type DayRegistration } from '../../core/register/day-variance.ts';
@@ -23,6 +24,7 @@ interface Seen extends Analysis {
   readonly arm: string;
   readonly vehicle: string;
   readonly dyno: string;
+  readonly timeZone: string;
 }
 
 export async function togetherOf(
@@ -43,7 +45,8 @@ export async function togetherOf(
   const band = { fromRpm: test.fromRpm, toRpm: test.toRpm, stepRpm: test.stepRpm };
   const held = seen.flatMap((one) => {
     const contrast = one.result.contrasts.find((c) => c.arm === one.arm);
-    return contrast && !isRefused(contrast) ? [{ ...one, contrast, left: whyLeft(one, band) }] : [];
+    if (!contrast || isRefused(contrast)) return [];
+    return [{ ...one, contrast: saidOf(contrast), left: whyLeft(one, band) }];
   });
   const used = held.filter((one) => one.left === null);
   const all = together(used.map(sessionOf), (1 - test.confidence) / 2, day);
@@ -92,6 +95,7 @@ const alike = (
       arm: testArms.key,
       vehicle: vehicles.tag,
       dyno: dynos.name,
+      timeZone: dynos.timeZone,
       result: analyses.result,
       curves: analyses.curves,
       inputs: analyses.inputs,
@@ -114,6 +118,10 @@ const alike = (
     .orderBy(desc(tests.number))
     .limit(MOST);
 
+/** With pulls left out, the result that says less: leaving a pull out raises nothing. */
+export const saidOf = (contrast: Contrast): ContrastResult =>
+  sayingLess(contrast, (c) => c.relative.bandAverage.lower);
+
 /** A cause that does not depend on how the test came out. */
 function whyLeft(
   { failing, inputs }: Seen,
@@ -131,13 +139,13 @@ const partOf = ({ budget }: ContrastResult, source: string): number =>
   budget.find((part) => part.source === source)?.variance ?? 0;
 
 function sessionOf(one: Seen & { contrast: ContrastResult }): TogetherSession {
-  const { contrast, inputs, until, vehicle, dyno } = one;
+  const { contrast, inputs, until, vehicle, dyno, timeZone } = one;
   const definition = inputs.definition as TestDefinition;
   const { gain, lower, upper, df } = contrast.relative.bandAverage;
   const base = {
     vehicle,
     dyno,
-    day: until?.toISOString().slice(0, 10) ?? '',
+    day: until ? dayAt(until.getTime(), timeZone) : '',
     gain: lp(1 + gain / 100),
     lower: lp(1 + lower / 100),
     upper: lp(1 + upper / 100),
@@ -147,9 +155,12 @@ function sessionOf(one: Seen & { contrast: ContrastResult }): TogetherSession {
     mount: definition.repeatability?.mount,
     guard: definition.guard ?? ('strict' as const),
   };
-  // Moved by a start temperature, compared by mountings or fitted with a drift: as it stands, not pull by pull.
+  // Moved by a start temperature, compared by mountings, fitted with a drift or with pulls left out: as it stands.
   const isPlain =
-    !contrast.startTemperature && contrast.rule === 'pooled, guarded' && definition.model?.drift !== 'linear';
+    !contrast.startTemperature &&
+    contrast.rule === 'pooled, guarded' &&
+    definition.model?.drift !== 'linear' &&
+    definition.pulls.every((pull) => pull.excluded === undefined);
   const pulls = isPlain ? pullsOf(one, definition) : undefined;
   return { ...base, ...(pulls ? { pulls } : {}) };
 }
@@ -159,9 +170,7 @@ function pullsOf(
   { contrast, result, curves }: Seen & { contrast: ContrastResult },
   { pulls }: TestDefinition,
 ): TogetherSession['pulls'] {
-  const runs = runsOf(pulls.filter((pull) => pull.excluded === undefined)).filter(
-    (run) => run.arm === contrast.arm || run.arm === contrast.against,
-  );
+  const runs = runsOf(pulls).filter((run) => run.arm === contrast.arm || run.arm === contrast.against);
   const each = runs.flatMap((run, r) => run.counted.map((pull) => ({ pull, r })));
   const found = each.map(({ pull, r }) => ({
     pull,
@@ -169,8 +178,7 @@ function pullsOf(
     average: result.pulls.find((p) => p.id === pull.id)?.averageLp,
     curve: curves.pulls.find((p) => p.id === pull.id)?.powerKw,
   }));
-  const { rpm } = contrast.power.curve[0] ? { rpm: contrast.power.curve.map((p) => p.rpm) } : { rpm: [] };
-  const at = rpm.map((r) => curves.rpm.indexOf(r));
+  const at = contrast.power.curve.map(({ rpm }) => curves.rpm.indexOf(rpm));
   const rows = found.map(({ curve }) => at.map((j) => (curve?.[j] ? lp(curve[j]) : NaN)));
   if (rows.some((row) => row.some((v) => !Number.isFinite(v)))) return undefined;
   if (found.some(({ average }) => average === undefined)) return undefined;

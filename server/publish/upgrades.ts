@@ -16,7 +16,7 @@ import { testArms, tests } from '../plan/tables.ts';
 import { fitments } from '../register/tables.ts';
 import { armCosts } from './arm-costs.ts';
 import { analyses } from '../judge/tables.ts';
-import { togetherOf } from '../judge/together.ts';
+import { saidOf, togetherOf } from '../judge/together.ts';
 
 type Arm = typeof testArms.$inferSelect;
 type Step = Upgrades['steps'][number];
@@ -70,7 +70,7 @@ function stepsOf(
     const before = parts.find((other) => other.key === arm.fromKey);
     const contrast = result.contrasts.find((c) => c.arm === arm.key);
     if (!contrast || isRefused(contrast)) return [];
-    const gain = before ? stageGain(result, arm.key, before.key) : contrast.relative.bandAverage;
+    const gain = before ? stageGain(result, arm.key, before.key) : saidOf(contrast).relative.bandAverage;
     if (!gain) return [];
     const [own, base] = [costs.get(arm.key), before && costs.get(before.key)];
     const had = new Set(before?.differences.map((d) => canonicalJson(d)));

@@ -1,3 +1,4 @@
+import clsx from 'clsx';
 import { AlertDialog } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
 import { Button, buttonClass, type ButtonKind } from './ui.tsx';
@@ -35,7 +36,12 @@ export function ConfirmButton({
       </AlertDialog.Trigger>
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="fixed inset-0 z-50 bg-black/45" />
-        <AlertDialog.Content className="fixed left-1/2 top-[18vh] z-50 w-[440px] max-w-[94vw] -translate-x-1/2 rounded-lg border border-rule bg-sheet p-5 shadow-2xl">
+        <AlertDialog.Content
+          className={clsx(
+            'fixed left-1/2 top-[18vh] z-50 w-[440px] max-w-[94vw] -translate-x-1/2',
+            'rounded-lg border border-rule bg-sheet p-5 shadow-2xl',
+          )}
+        >
           <AlertDialog.Title className="font-display text-lg font-semibold leading-tight">
             {title}
           </AlertDialog.Title>

@@ -1,3 +1,4 @@
+import clsx from 'clsx';
 import { Bookmark, ChevronDown, X } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
@@ -29,7 +30,12 @@ export function KeptViews({ list, search }: { list: KeptList; search: string }) 
   return (
     <>
       <DropdownMenu.Root modal={false}>
-        <DropdownMenu.Trigger className="inline-flex min-h-7 items-center gap-1.5 rounded-md border border-rule bg-sheet px-2.5 py-1 hover:border-ink">
+        <DropdownMenu.Trigger
+          className={clsx(
+            'inline-flex min-h-7 items-center gap-1.5',
+            'rounded-md border border-rule bg-sheet px-2.5 py-1 hover:border-ink',
+          )}
+        >
           <Bookmark size={13} aria-hidden />
           Views <ChevronDown size={13} aria-hidden />
         </DropdownMenu.Trigger>

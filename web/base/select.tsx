@@ -64,14 +64,20 @@ export function Select({ value, onChange, children, className, disabled, ...pass
         <RadixSelect.Content
           position="popper"
           sideOffset={3}
-          className="z-[60] max-h-(--radix-select-content-available-height) min-w-(--radix-select-trigger-width) max-w-[90vw] overflow-hidden rounded-md border border-line bg-sheet p-1 shadow-xl"
+          className={clsx(
+            'z-[60] max-h-(--radix-select-content-available-height) min-w-(--radix-select-trigger-width) max-w-[90vw]',
+            'overflow-hidden rounded-md border border-line bg-sheet p-1 shadow-xl',
+          )}
         >
           <RadixSelect.Viewport>
             {choices.map((choice) => (
               <RadixSelect.Item
                 key={choice.value}
                 value={inside(choice.value)}
-                className="flex cursor-pointer items-center gap-2 rounded py-1.5 pr-3 pl-1.5 outline-none data-[highlighted]:bg-faint data-[state=checked]:font-semibold"
+                className={clsx(
+                  'flex cursor-pointer items-center gap-2 rounded py-1.5 pr-3 pl-1.5 outline-none',
+                  'data-[highlighted]:bg-faint data-[state=checked]:font-semibold',
+                )}
               >
                 <span aria-hidden className="w-3.5 shrink-0">
                   <RadixSelect.ItemIndicator>

@@ -91,7 +91,10 @@ describe('the account of the pulls', () => {
       excluded: excluded?.reason ?? null,
     }));
     expect(text(<Accounting pulls={accounted} analysed={0} />)).toMatch(
-      /^3 planned 5 warm-ups beside them → 2 captured 1 still to come → 1 usable 1 excluded → 0 analysed waits for pulls and air Left out: .+ 1\.$/,
+      new RegExp(
+        '^3 planned 5 warm-ups beside them → 2 captured 1 still to come → 1 usable 1 excluded → ' +
+          '0 analysed waits for pulls and air Left out: .+ 1\\.$',
+      ),
     );
     const never = { counted: true, captured: false, excluded: 'never recorded' };
     expect(text(<Accounting pulls={[never]} analysed={0} />)).toContain('0 captured 1 without a recording');

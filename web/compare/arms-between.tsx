@@ -15,7 +15,9 @@ const SAID: Readonly<Record<BetweenArms['kind'], { title: string; note: string }
   },
   'all pairs': {
     title: 'The parts against each other',
-    note: 'Every pair, adjusted so that all of them hold together. Where the limits lie on both sides of nothing, the two are not told apart.',
+    note:
+      'Every pair, adjusted so that all of them hold together. Where the limits lie on both sides of nothing, the two ' +
+      'are not told apart.',
   },
 };
 

@@ -29,9 +29,14 @@ export function conditionsOf(detail: TestDetail, contrast: Contrast, analysis: P
   const when = detail.booking ? `, ${day(detail.booking.start)}` : '';
   return [
     `Test ${summary.number}: ${summary.title}. ${summary.fitment}, vehicle ${summary.vehicle}, ${summary.dyno}${when}.`,
-    `${label(contrast.arm)} (${contrast.pulls.arm} pulls) over ${label(contrast.against)} (${contrast.pulls.against} pulls), ${contrast.design}, gear ${plan.gear}, ${plan.fuel}. At the wheels, ${correctionWords(result.standard, result.school)}, smoothed over ${number(result.smoothingRpm, 0)} rpm.`,
-    `Band: ${Math.round(100 * result.confidence)} % simultaneous, ${contrast.rule}, critical value ${number(contrast.criticalValue, 2)}, ${number(contrast.df, 1)} degrees of freedom.`,
-    `Verdict: ${result.verdict}, grade ${result.grade}. Analysis ${analysis.number} of ${day(analysis.at)}, software ${analysis.softwareVersion}, policy ${analysis.policyVersion}. A drawing of a comparison, not a claim: claims are published with their evidence.`,
+    `${label(contrast.arm)} (${contrast.pulls.arm} pulls) over ${label(contrast.against)} ` +
+      `(${contrast.pulls.against} pulls), ${contrast.design}, gear ${plan.gear}, ${plan.fuel}. At the wheels, ` +
+      `${correctionWords(result.standard, result.school)}, smoothed over ${number(result.smoothingRpm, 0)} rpm.`,
+    `Band: ${Math.round(100 * result.confidence)} % simultaneous, ${contrast.rule}, ` +
+      `critical value ${number(contrast.criticalValue, 2)}, ${number(contrast.df, 1)} degrees of freedom.`,
+    `Verdict: ${result.verdict}, grade ${result.grade}. Analysis ${analysis.number} of ${day(analysis.at)}, ` +
+      `software ${analysis.softwareVersion}, policy ${analysis.policyVersion}. ` +
+      'A drawing of a comparison, not a claim: claims are published with their evidence.',
   ];
 }
 

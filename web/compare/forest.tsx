@@ -9,7 +9,7 @@ export interface ForestRow {
   readonly gain: { readonly gain: number; readonly lower: number; readonly upper: number };
   readonly kind: 'vehicle' | 'session' | 'mean';
 }
-const [ROW, HEAD, NAMES, NUMBERS] = [26, 20, 210, 150];
+const [ROW, HEAD, NAMES, NUMBERS] = [26, 20, 210, 166];
 
 /** Gains with their limits under each other, on one scale with zero marked. */
 export function Forest({ rows }: { rows: readonly ForestRow[] }) {
@@ -99,7 +99,7 @@ function Row({
         />
       )}
       <text x={right} y={y + 4} textAnchor="end" fill={isSession ? 'var(--soft)' : 'var(--ink)'}>
-        {signedGain(gain.gain)} ({signedGain(gain.lower)} to {signedUpper(gain.upper)})
+        {signedGain(gain.gain)} % ({signedGain(gain.lower)} to {signedUpper(gain.upper)})
       </text>
     </g>
   );

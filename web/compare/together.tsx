@@ -54,8 +54,7 @@ export function TogetherTable({ shown, testId }: { shown: TogetherShown; testId:
       <h2>All tests of this part on this fitment</h2>
       <p className="mt-1 max-w-prose text-soft">
         Average gain, the same change under the same standard. {grade && SAYS[grade]}
-        {vehicles.some((v) => v.tests.length > 1) &&
-          ` Days are taken to differ by ${number(shown.day.sd, 1)} %${shown.day.registered ? ', as other repeated parts show' : ', until enough repeats are registered'}.`}
+        {vehicles.some((v) => v.tests.length > 1) && <DaysTaken day={shown.day} />}
       </p>
       <Forest rows={rowsOf(shown)} />
       {mean && vehicles.length > 2 && another && (
@@ -63,7 +62,8 @@ export function TogetherTable({ shown, testId }: { shown: TogetherShown; testId:
           Another vehicle is expected between {signedGain(another.lower)} and {signedUpper(another.upper)} %
           {vehicles.length < 5 ? ', from few vehicles' : ''}.
           {differ &&
-            ` ${number(differ.share, 0)} % of the differences between the vehicles is more than chance gives (chance ${number(differ.chance, 2)}).`}
+            ` ${number(differ.share, 0)} % of the differences between the vehicles is more than chance gives ` +
+              `(chance ${number(differ.chance, 2)}).`}
         </p>
       )}
       <ul className="mt-2 text-[12.5px]">
@@ -87,6 +87,13 @@ export function TogetherTable({ shown, testId }: { shown: TogetherShown; testId:
     </section>
   );
 }
+
+const DaysTaken = ({ day: { sd, registered } }: { day: TogetherShown['day'] }) => (
+  <>
+    {` Days are taken to differ by ${number(sd, 1)} %, `}
+    {registered ? 'as other repeated parts show.' : 'until enough repeats are registered.'}
+  </>
+);
 
 const intervalOf = ({ gain, lower, upper }: ForestRow['gain']): string =>
   `${signedGain(gain)} % (${signedGain(lower)} to ${signedUpper(upper)})`;

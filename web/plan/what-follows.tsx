@@ -201,7 +201,8 @@ function DriveTooFast({
       {tooFast
         .map(
           ({ label, head }) =>
-            `${label}: at ${rpm(draft.band.toRpm)} the head would turn ${rpm(head.rpm)}, its maker allows ${rpm(head.mostRpm!)}. It can burst: take a larger pulley or a lower range, and ask its maker.`,
+            `${label}: at ${rpm(draft.band.toRpm)} the head would turn ${rpm(head.rpm)}, its maker allows ` +
+            `${rpm(head.mostRpm!)}. It can burst: take a larger pulley or a lower range, and ask its maker.`,
         )
         .join(' ')}
     </Caution>

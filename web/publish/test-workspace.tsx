@@ -51,7 +51,12 @@ export function TestWorkspace() {
         aria-label="Steps of the test"
         className="border-rule max-lg:border-b max-lg:px-5 max-lg:py-2 lg:border-r lg:pl-5 lg:pt-5"
       >
-        <ol className="relative max-lg:flex max-lg:flex-wrap max-lg:gap-x-2 lg:before:absolute lg:before:bottom-8 lg:before:left-[6px] lg:before:top-2 lg:before:w-[1.5px] lg:before:bg-ink">
+        <ol
+          className={clsx(
+            'relative max-lg:flex max-lg:flex-wrap max-lg:gap-x-2 lg:before:absolute lg:before:bottom-8',
+            'lg:before:left-[6px] lg:before:top-2 lg:before:w-[1.5px] lg:before:bg-ink',
+          )}
+        >
           {summary.stages.map(({ stage, state, note }) => (
             <li key={stage} className="relative pl-[20px] max-lg:pb-1 max-lg:pr-2 lg:pb-[19px] lg:pl-[26px]">
               <span

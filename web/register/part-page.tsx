@@ -102,7 +102,9 @@ function revisionRows(r: RevisionRow): readonly Row[] {
       r.driveCrankMm,
       'Drive',
       () =>
-        `crank pulley ${r.driveCrankMm} mm${r.driveHeadMm ? `, head pulley ${r.driveHeadMm} mm` : ''}${r.driveStepUp ? `, own gearing ${r.driveStepUp}` : ''}`,
+        `crank pulley ${r.driveCrankMm} mm` +
+        (r.driveHeadMm ? `, head pulley ${r.driveHeadMm} mm` : '') +
+        (r.driveStepUp ? `, own gearing ${r.driveStepUp}` : ''),
     ),
     ...when(r.mostDriveRpm, 'Head at most', () => rpm(r.mostDriveRpm!)),
     ['To fit and to take off', `${r.installHours} h and ${r.removeHours} h`],

@@ -68,16 +68,23 @@ export function ScatterTable({ dyno: d, own }: { dyno: Dyno; own: Own | null }) 
 
 /** How far gains differ from day to day, by the tests that were repeated; or what is taken until then. */
 export function BetweenDays({ days }: { days: OwnHistoryShown['days'] }) {
-  const policy = number(Math.sqrt(DAY_RULE.policy.variance), 1);
   return (
     <p className="mt-2 max-w-prose text-[12.5px] text-soft" aria-label="Gains from day to day">
-      {days === null
-        ? `No part was measured more than once on one car: gains are taken to differ by ${policy} % from day to day.`
-        : days.registered
-          ? `Gains differ by ${number(Math.sqrt(days.variance), 2)} % from day to day, by ${days.repeats} repeated sessions (${number(days.df, 1)} degrees of freedom): tests ${days.tests.map((t) => t.join(' and ')).join('; ')}. A part’s own repeats never serve for itself.`
-          : `${days.repeats} repeated ${days.repeats === 1 ? 'session' : 'sessions'} (tests ${days.tests.map((t) => t.join(' and ')).join('; ')}); from ${DAY_RULE.repeats} on the difference from day to day is registered. Until then it is taken as ${policy} %.`}
+      {daysText(days)}
     </p>
   );
+}
+function daysText(days: OwnHistoryShown['days']): string {
+  const policy = number(Math.sqrt(DAY_RULE.policy.variance), 1);
+  if (days === null)
+    return `No part was measured more than once on one car: gains are taken to differ by ${policy} % from day to day.`;
+  const { registered, repeats, variance, df } = days;
+  const tests = `tests ${days.tests.map((t) => t.join(' and ')).join('; ')}`;
+  return registered
+    ? `Gains differ by ${number(Math.sqrt(variance), 2)} % from day to day, by ${repeats} repeated sessions ` +
+        `(${number(df, 1)} degrees of freedom): ${tests}. A part’s own repeats never serve for itself.`
+    : `${repeats} repeated ${repeats === 1 ? 'session' : 'sessions'} (${tests}); from ${DAY_RULE.repeats} on the ` +
+        `difference from day to day is registered. Until then it is taken as ${policy} %.`;
 }
 
 /** What the tests show, and a way to register it: the next tests are held against it, never those it came from. */

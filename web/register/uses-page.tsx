@@ -42,6 +42,11 @@ const GROUPS: readonly FieldGroup<keyof UseForm>[] = [
 const textOf = (points: readonly UsePoint[]): string =>
   points.map(({ at, weight }) => `${at} ${weight}`).join(', ');
 
+const NOTE =
+  'How much each engine speed counts when a car is used in some way, speeds in % of where the baseline makes its ' +
+  'largest power. Gains by use are told beside a comparison and are never claimed. A version is never edited: a change ' +
+  'is a new one.';
+
 /** The uses a gain is averaged for: each in its newest version, and the versions before it. */
 export function UsesPage() {
   const may = useMay();
@@ -51,10 +56,7 @@ export function UsesPage() {
   const retired = data?.profiles.filter((p) => p.retired) ?? [];
   return (
     <main className="px-6 py-5">
-      <PageHead
-        title="Uses"
-        note="How much each engine speed counts when a car is used in some way. Gains by use are told beside a comparison and are never claimed. A version is never edited: a change is a new one."
-      >
+      <PageHead title="Uses" note={NOTE}>
         {may.manage && open === null && (
           <Button kind="main" onClick={() => setOpen('new')}>
             New use
