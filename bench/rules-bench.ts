@@ -1,7 +1,8 @@
 /**
  * `npm run bench -- rules`: the interval rules beside those they replaced, on the same simulated pulls, in as many
  * processes as the machine has cores. `-- planning`: the table of what their guards cost a plan. `-- shortcuts`: what common practice finds
- * when the part does nothing. `-- families`: several parts that do nothing. `-- tables`: the
+ * when the part does nothing. `-- families`: several parts that do nothing. `-- hard`: days on which everything goes
+ * wrong at once. `-- tables`: the
  * rules that were weighed before, designs, start temperatures and days. All are seeded.
  */
 import { spawn } from 'node:child_process';
@@ -13,6 +14,7 @@ import { heatAndDaysReport } from './compare/heat-and-days-study.ts';
 import { oldClaimsReport } from './compare/old-claims-study.ts';
 import { varianceRulesReport } from './compare/variance-rules-study.ts';
 import { familyReport } from './compare/family-study.ts';
+import { hardDaysReport } from './compare/hard-days-study.ts';
 import { shortcutsReport } from './compare/shortcuts-study.ts';
 import { PLANNED_DESIGNS, PLANNED_PULLS, planningFactors } from './compare/planning-factors.ts';
 
@@ -52,7 +54,12 @@ function shareOf(share: number, shares: number): Promise<[string, StudyRates][]>
 const tests = Number(process.env.EVIDENTIA_BENCH_TESTS ?? 4000);
 if (what === 'share') computeShare(Number(part), Number(parts), tests);
 else if (what === 'families') print(familyReport(tests));
-else if (what === 'tables') {
+else if (what === 'hard') {
+  print(
+    `Everything wrong at once: claimed too much % / covered % / half-width, lp; ${tests} sessions a cell\n`,
+  );
+  print(hardDaysReport(tests));
+} else if (what === 'tables') {
   print(
     `Variance rules before rule P, A-B on one mounting, no smoothing: coverage % / mean half-width, lp; ${tests} sessions a cell\n`,
   );

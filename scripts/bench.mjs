@@ -1,7 +1,6 @@
 /**
  * `npm run bench`: builds and runs the benchmarks in bench/. `-- compute`, `-- rules`, `-- planning`, `-- shortcuts`,
- * `-- families`, `-- tables`, `-- r`,
- * `-- mutants`, `-- hostile`, `-- scale`, `-- races`, `-- kills`, `-- uploads` or `-- stream` runs one part.
+ * `-- families`, `-- hard`, `-- tables`, `-- r`, `-- mutants`, `-- hostile`, `-- scale`, `-- races`, `-- kills`, `-- uploads` or `-- stream` runs one part.
  */
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
@@ -53,6 +52,7 @@ if (
   only === 'planning' ||
   only === 'shortcuts' ||
   only === 'families' ||
+  only === 'hard' ||
   only === 'tables'
 )
   status = await show(process.execPath, ['dist/bench/rules-bench.js', only]);

@@ -70,7 +70,7 @@ export interface AppOptions {
 
 /** Every service, made once from what it needs. */
 export function createServices(needs: Needs) {
-  const judge = createJudgeService(needs);
+  const judge = createJudgeService(needs, (testId) => publish.settleBeside(testId));
   const publish = createPublishService(needs, judge);
   const capture = createCaptureService(needs, {
     inputsChanged: (...change) => publish.markStale(...change),

@@ -3,7 +3,8 @@ import type { Layout } from '../../core/plan/contrast-weights.ts';
 
 export type DesignName = 'A-B-A' | 'A-B-B-A' | 'A-B' | 'A-B-A-B';
 export const DESIGN_NAMES: readonly DesignName[] = ['A-B-A', 'A-B-B-A', 'A-B'];
-const WARM_UPS = 3;
+/** Uncounted pulls before every run. */
+export const WARM_UPS = 3;
 
 export function designLayout(name: DesignName, n: number, remounted: boolean): Layout {
   const runs = name.split('-').map((letter): 0 | 1 => (letter === 'B' ? 1 : 0));

@@ -13,7 +13,7 @@ import { smoothedRows } from '../../core/compare/smoothing.ts';
 import type { Terms } from '../../core/compare/terms.ts';
 import type { Layout } from '../../core/plan/contrast-weights.ts';
 import { mountShift, TYPICAL_NOISE } from '../../core/capture/simulated/noise.ts';
-import { apart, designLayout, type DesignName } from './designs.ts';
+import { apart, designLayout, WARM_UPS, type DesignName } from './designs.ts';
 import { pullDrawer, type NoiseModel } from './noise-models.ts';
 import { oldBand } from './old-band.ts';
 import { oldScalar } from './old-scalar.ts';
@@ -32,6 +32,14 @@ export interface StudyCell {
   readonly n: number;
   readonly remounted: boolean;
   readonly model: NoiseModel;
+  /** What else goes wrong on the day: nothing where left out. */ readonly day?: HardDay;
+}
+export interface HardDay {
+  /** Drift of the level, lp a pull. */ readonly drift: number;
+  /** Low first pulls after a swap, lp: of the first pull, and the pulls after which half of it is left. */
+  readonly adaptation: number;
+  readonly halfAfter: number;
+  /** The mount's standard deviation over what is registered. */ readonly mount: number;
 }
 const RULES = ['P', 'O', 'B', 'S strict', 'S usual', 'S old', 'S old history'] as const;
 export type RuleName = (typeof RULES)[number];
@@ -72,7 +80,7 @@ export function study(cell: StudyCell, tests: number, seed: number, only?: reado
     r.half += half;
   };
   for (let t = 0; t < tests; t++) {
-    const raw = session(layout, cell.remounted, draw, rng);
+    const raw = session(layout, cell, draw, rng);
     const rows = smoothedRows(raw, STUDY_GRID.stepRpm);
     const averages = raw.map(mean);
     const terms = termsOf(cell, layout, averages, rng);
@@ -107,17 +115,24 @@ export function study(cell: StudyCell, tests: number, seed: number, only?: reado
 /** The noise of one session: every pull's curve, with the level of its mounting. */
 function session(
   layout: Layout,
-  remounted: boolean,
+  { remounted, day }: StudyCell,
   draw: (arm: 0 | 1, rng: Rng) => Float64Array,
   rng: Rng,
 ): Float64Array[] {
   const levels = new Map<number | string, number>();
+  const times = day?.mount ?? 1;
   return layout.arm.map((arm, i) => {
     const mount = layout.mount[i];
-    if (!levels.has(mount)) levels.set(mount, remounted ? mountShift(TYPICAL_NOISE, rng) : 0);
-    const level = levels.get(mount)!;
+    if (!levels.has(mount)) levels.set(mount, remounted ? times * mountShift(TYPICAL_NOISE, rng) : 0);
+    const level = levels.get(mount)! + (day ? wentWrong(day, layout, i) : 0);
     return draw(arm, rng).map((v) => v + level);
   });
+}
+
+/** Drift up to a pull, and what is left of the adaptation in it, uncounted pulls of its run included. */
+function wentWrong({ drift, adaptation, halfAfter }: HardDay, { order, run }: Layout, i: number): number {
+  const since = order[i] - order[run.indexOf(run[i])] + WARM_UPS;
+  return drift * order[i] + (run[i] === 0 ? 0 : adaptation * 0.5 ** (since / halfAfter));
 }
 
 /** Drift bound where the design needs it; the mount variance as a control vehicle would have given it, guarded as in a test. */

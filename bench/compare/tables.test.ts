@@ -5,6 +5,7 @@
 import { describe, expect, it } from 'vitest';
 import { adaptationBias, DESIGNS, designRates } from './designs-study.ts';
 import { dayRates, heatRates } from './heat-and-days-study.ts';
+import { hardDay } from './hard-days-study.ts';
 import { oldClaims, TRUE_GAINS } from './old-claims-study.ts';
 import { varianceRules } from './variance-rules-study.ts';
 
@@ -42,6 +43,17 @@ describe('what rules O and B let people claim', () => {
     near(constant.some, 77);
     near(constant.tooMuch, 1);
     near(oldClaims('B', 3, TRUE_GAINS['bump +5, 600 rpm wide'], N, 4).one, 93);
+  });
+});
+
+describe('a day on which everything goes wrong at once', () => {
+  it('is held by band and average while the mounting is registered as it is, and not where it is not', () => {
+    const held = hardDay('A-B-A', 3, 1, N, 8);
+    near(held.P.covered, 97.8);
+    near(held['S strict'].tooMuch, 1.6);
+    const wrong = hardDay('A-B-A', 3, 1.5, N, 9);
+    near(wrong['S strict'].tooMuch, 4.5);
+    expect(wrong['S strict'].covered).toBeLessThan(held['S strict'].covered);
   });
 });
 

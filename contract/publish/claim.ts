@@ -41,6 +41,24 @@ export const DraftClaimRequest = z.object({
     .optional(),
 });
 export type DraftClaimRequest = z.infer<typeof DraftClaimRequest>;
+/** What a claim would say, before it is drafted. */
+export const WordingQuery = DraftClaimRequest.pick({ metric: true, unit: true, tells: true }).extend({
+  arm: z.string().max(30),
+});
+export type WordingQuery = z.output<typeof WordingQuery>;
+export const WordingSchema = z.object({
+  said: z
+    .object({
+      wording: z.string(),
+      grade: z.string(),
+      conditions: z.array(z.string()),
+      disclosures: z.array(z.string()),
+    })
+    .nullable(),
+  /** Why it cannot be said, where it cannot. */ why: z.string().nullable(),
+});
+export type WordingShown = z.infer<typeof WordingSchema>;
+
 /** That a change under a claim does not touch it, with the reason. */
 export const AnswerRequest = z.object({
   changeId: z.number().int().positive(),

@@ -21,6 +21,7 @@ export type GateName =
   | 'effect'
   | 'losses told'
   | 'accounted'
+  | 'every test counts'
   | 'plausible'
   | 'readings'
   | 'pull file';

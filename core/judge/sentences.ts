@@ -8,6 +8,8 @@ import type { StartSensor } from '../register/temperature-slope.ts';
 import { STANDARD_NAMES, type Standard } from '../base/standards.ts';
 import type { Departure } from '../capture/session/next-place.ts';
 import type { SettingChange } from '../capture/session/session-record.ts';
+import type { OtherTest } from './every-test.ts';
+import { otherTestsWords } from './other-test-words.ts';
 import { departureText } from '../capture/session/departure-words.ts';
 import type { NoisyEnd } from '../compare/noisy-end.ts';
 
@@ -53,6 +55,8 @@ const WHY = {
   losses: 'Whoever drives in the lost range must know.',
   accounted: 'A pull that is nowhere could be the one that says otherwise.',
   readings: 'What is no reading of this engine moves the curve without being a gain.',
+  every:
+    'The best of several tests is not what the part gives: each of them counts, or has a cause that does not depend on its result.',
   copy: 'A pull that stands twice makes the scatter look smaller than it is.',
 } as const;
 
@@ -85,6 +89,7 @@ const effect = because(WHY.effect);
 const losses = because(WHY.losses);
 const accounted = because(WHY.accounted);
 const copy = because(WHY.copy);
+const every = because(WHY.every);
 
 /** Pull-to-pull SD of the average, and the dyno's own, per cent. */
 interface Scatter {
@@ -125,6 +130,24 @@ const armSds = ({ baseline, other }: ArmSds): string =>
   `Pull-to-pull SD ${baseline.toFixed(2)} % on the baseline, ${other.toFixed(2)} % on the other arm`;
 
 export const SENTENCES = {
+  // ── Every test counts ──
+  ONLY_TEST: () => every('No other finished test of this change on this fitment.'),
+  PUT_TOGETHER: (used: readonly OtherTest[], left: readonly OtherTest[]) =>
+    every(
+      `Counted with ${otherTestsWords(used)}.${left.length > 0 ? ` Not put together: ${otherTestsWords(left)}.` : ''}`,
+    ),
+  OTHERS_LEFT_OUT: (left: readonly OtherTest[]) => every(`Not put together: ${otherTestsWords(left)}.`),
+  NOT_SHOWN_TOGETHER: (used: readonly OtherTest[]) =>
+    every(
+      `All tests of this change together show no gain: beside this one there is ${otherTestsWords(used)}.`,
+      'Tell it as advice, or test another vehicle; one that came out well does not stand for the others.',
+    ),
+  ANOTHER_READS_LESS: (against: readonly OtherTest[]) =>
+    every(
+      `Another test reads less than is claimed from this one: ${otherTestsWords(against)}.`,
+      'It is told with the claim. Test in the same range, by the same standard and in the same setting to put them together.',
+    ),
+
   // ── Plan locked ──
   PLAN_NOT_STATED: () =>
     plan('The file does not say when the plan was locked.', 'State when the plan was locked, and by whom.'),

@@ -40,10 +40,22 @@ export interface ClaimText {
 }
 
 export type ClaimRefusal =
-  'NO_CONTRAST' | 'NOT_POSITIVE' | 'UNIT_NOT_FOR_METRIC' | 'PEAK_AT_EDGE' | 'NO_PRODUCT';
+  | 'NO_CONTRAST'
+  | 'NOT_POSITIVE'
+  | 'UNIT_NOT_FOR_METRIC'
+  | 'PEAK_AT_EDGE'
+  | 'NO_PRODUCT'
+  | 'NOT_SHOWN_TOGETHER'
+  | 'ANOTHER_TEST_SAYS_LESS'
+  | 'ANOTHER_TEST_SAYS_MORE';
 export type ClaimOutcome =
   | { readonly ok: true; readonly value: ClaimText }
-  | { readonly ok: false; readonly code: ClaimRefusal; readonly value?: number };
+  | {
+      readonly ok: false;
+      readonly code: ClaimRefusal;
+      readonly value?: number;
+      /** Number of the test that says otherwise. */ readonly test?: number;
+    };
 
 type Kind = 'power' | 'torque' | 'relative';
 const scaleOf = (unit: ClaimUnit): { kind: Kind; scale: number } => {
@@ -124,14 +136,14 @@ function readingOf(
 }
 
 /** The contrast of an arm (the first one without), and the same with excluded pulls put back. */
-function contrastsOf(result: TestResult, arm: string | undefined): ContrastResult[] {
+export function contrastsOf(result: TestResult, arm: string | undefined): ContrastResult[] {
   const contrast = arm === undefined ? result.contrasts[0] : result.contrasts.find((c) => c.arm === arm);
   if (!contrast || isRefused(contrast)) return [];
   return contrast.withExcluded ? [contrast, contrast.withExcluded] : [contrast];
 }
 
 /** Losses proven with or without the excluded pulls: each is told. */
-function lossTexts(contrasts: readonly ContrastResult[]): string[] {
+export function lossTexts(contrasts: readonly ContrastResult[]): string[] {
   return [
     ...new Set(
       contrasts.flatMap(({ relative }) =>
@@ -178,6 +190,8 @@ function disclosuresOf(result: TestResult, contrasts: readonly ContrastResult[])
   ];
 }
 
+const ON_VEHICLE = 'On the vehicle tested: ';
+export const isVehicle = (condition: string): boolean => condition.startsWith(ON_VEHICLE);
 const BASIS = 'Wheel figures, ';
 /** The condition that says how the figures were corrected and smoothed. */
 export const isBasis = (condition: string): boolean => condition.startsWith(BASIS);
@@ -185,7 +199,7 @@ export const isBasis = (condition: string): boolean => condition.startsWith(BASI
 function conditionsOf(result: TestResult, contrast: ContrastResult, facts: ClaimFacts): string[] {
   return [
     `${facts.subject.text}${facts.subject.against === null ? ' against stock' : ''} on ${facts.fitment}`,
-    `On the vehicle tested: ${facts.vehicle}`,
+    `${ON_VEHICLE}${facts.vehicle}`,
     `${BASIS}${correctionWords(result.standard, result.school)}, ` + `${result.smoothingRpm} rpm smoothing`,
     `Measured from ${bandOf(contrast)} on ${facts.dyno}`,
     `Gear ${facts.gear}; ${facts.tyres ? `tyres ${facts.tyres}; ` : ''}fuel ${facts.fuel}; calibration ${facts.calibration}`,
@@ -242,6 +256,35 @@ function gainText(
       wording: withSetting(words, facts),
       conditions: conditionsOf(result, contrast, facts),
       disclosures: [...soldTold(result, metric, unit, facts), ...disclosuresOf(result, contrasts)],
+    },
+  };
+}
+
+/** The average in per cent claimed over several tests: number and limits of all of them, the rest as of this one. */
+export function averageOverTests(
+  result: TestResult,
+  limits: Interval,
+  where: string,
+  facts: ClaimFacts,
+  arm: string,
+): ClaimOutcome {
+  const contrasts = contrastsOf(result, arm);
+  if (contrasts.length === 0) return { ok: false, code: 'NO_CONTRAST' };
+  if (!facts.product) return { ok: false, code: 'NO_PRODUCT' };
+  const value = claimRounded(limits.lower, '%');
+  if (!(value > 0)) return { ok: false, code: 'NOT_POSITIVE', value: limits.lower };
+  const [contrast] = contrasts;
+  const words = `At least ${signed(value, '%')} % on average from ${bandOf(contrast)}, ${where}, ${basisOf(result)}.`;
+  return {
+    ok: true,
+    value: {
+      value,
+      unit: '%',
+      interval: limits,
+      rpm: null,
+      wording: withSetting(words, facts),
+      conditions: conditionsOf(result, contrast, facts),
+      disclosures: [...soldTold(result, 'bandAverage', '%', facts), ...disclosuresOf(result, contrasts)],
     },
   };
 }

@@ -8,7 +8,7 @@ import { keepingDeeds } from './deeds.ts';
 
 export type Db = NodePgDatabase;
 /** A database or a transaction in it: what repositories take. */
-export type Queryable = Pick<Db, 'select' | 'insert' | 'update' | 'delete' | 'execute'>;
+export type Queryable = Pick<Db, 'select' | 'selectDistinctOn' | 'insert' | 'update' | 'delete' | 'execute'>;
 
 /** Likeness of a typed word to a word of a text from which it counts as meant (pg_trgm, 0 to 1). */
 const LIKE_ENOUGH = 0.5;

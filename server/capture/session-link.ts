@@ -37,6 +37,8 @@ const STUMBLED_MS = 700;
 export const LOG_LEAD_MS = 2500;
 /** A reading of the station is the air of a pull that began no later than this after it, ms. */
 const AIR_MS = 60_000;
+/** Samples in one piece of news: the database carries 8 000 bytes, and a device that was away hands over many. */
+const AT_ONCE = 80;
 
 type Sample = Extract<DeviceMessage, { type: 'sample' }>;
 type Device = { readonly kind: DeviceKind; readonly host: string; readonly port: number };
@@ -96,11 +98,13 @@ export function openSessionLink(
     const rows = chunksOf(one.id, waiting, receivedAt);
     await db.insert(recordingChunks).values(rows).onConflictDoNothing();
     const own = waiting.filter((w) => w.device === 'dyno');
-    if (own.length > 0)
+    for (let i = 0; i < own.length; i += AT_ONCE)
       await tell({
         type: 'samples',
         recordingId: one.id,
-        rows: own.map(({ line, n }) => [n, ...speedTorqueOf(hellos.get('dyno')?.channels ?? [], line)]),
+        rows: own
+          .slice(i, i + AT_ONCE)
+          .map(({ line, n }) => [n, ...speedTorqueOf(hellos.get('dyno')?.channels ?? [], line)]),
         at: receivedAt.getTime(),
       });
   }

@@ -1,5 +1,5 @@
 /** The air of a pull as the interface shows it: what follows from the reading, by every standard, and how well it is known. */
-import { and, eq } from 'drizzle-orm';
+import { and, desc, eq, gt, lte, or } from 'drizzle-orm';
 import type { AirShown } from '../../contract/correct/air.ts';
 import { EvidentiaError } from '../../core/base/errors.ts';
 import { STANDARDS, type BoostedSchool, type Engine, type Standard } from '../../core/base/standards.ts';
@@ -13,13 +13,27 @@ import { correctionFactor } from '../../core/correct/standards.ts';
 import type { Queryable } from '../base/db.ts';
 import { sensors } from '../register/tables.ts';
 
-/** How well the dyno's sensors read the air, as they are registered. */
-export async function sensorsOf(tx: Queryable, dynoId: string): Promise<AirUncertainty> {
+/**
+ * How well the dyno's sensors read the air, as they were calibrated and in use at a moment: one that came later, or a
+ * newer calibration, says nothing of a session before it.
+ */
+export async function sensorsOf(tx: Queryable, dynoId: string, moment: Date): Promise<AirUncertainty> {
   return airUncertainty(
     await tx
-      .select({ quantity: sensors.quantity, uncertainty: sensors.uncertainty, unit: sensors.unit })
+      .selectDistinctOn([sensors.quantity, sensors.serial], {
+        quantity: sensors.quantity,
+        uncertainty: sensors.uncertainty,
+        unit: sensors.unit,
+      })
       .from(sensors)
-      .where(and(eq(sensors.dynoId, dynoId), eq(sensors.removed, false))),
+      .where(
+        and(
+          eq(sensors.dynoId, dynoId),
+          lte(sensors.calibratedOn, moment.toISOString().slice(0, 10)),
+          or(eq(sensors.removed, false), gt(sensors.removedAt, moment)),
+        ),
+      )
+      .orderBy(sensors.quantity, sensors.serial, desc(sensors.calibratedOn), desc(sensors.id)),
   );
 }
 

@@ -61,7 +61,7 @@ async function versionsOf(tx: Queryable, testId: string): Promise<InputVersion[]
     with t as (select * from tests where id = ${testId}), arms as (select a.* from test_arms a where a.test_id = ${testId}),
     subjects as (
       select k.kind, p.id as subject_id from pulls p, (values ('file'), ('air'), ('exclusion')) k (kind) where p.test_id = ${testId}
-      union all select 'plan', id from t union all select 'session', id from t union all select 'answer', id from t
+      union all select 'other tests', id from t union all select 'plan', id from t union all select 'session', id from t union all select 'answer', id from t
       union all select 'ledger', vehicle_id from t union all select 'vehicle', vehicle_id from t
       union all select 'fitment', fitment_id from t union all select 'dyno', dyno_id from t union all select 'sensor', dyno_id from t
       union all select 'policy', ${house} union all select 'software', ${house}
@@ -112,7 +112,7 @@ export async function readInputs(
   const seen = await seenFrom(tx, testId);
   const { number: dynoVersion, ...dyno } = await dynoAt(tx, row, seen.first ?? now);
   const policy = await policyInForce(tx);
-  const airSensors = await sensorsOf(tx, row.dyno.id);
+  const airSensors = await sensorsOf(tx, row.dyno.id, seen.last ?? now);
   const planned = definitionOf({
     row,
     arms,

@@ -5,7 +5,7 @@ import { lp } from '../../core/base/units.ts';
 import { ownHistory, type PastSession } from '../../core/compare/own-history.ts';
 import type { Queryable } from '../base/db.ts';
 import { registerDayVariance } from '../../core/register/day-variance.ts';
-import { repeatedTests } from './together.ts';
+import { repeatedTests } from './together-days.ts';
 import { notSpoilt } from './finished-tests.ts';
 
 interface PullSeen {

@@ -62,7 +62,10 @@ export interface Current {
 }
 
 // eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
-export function createJudgeService({ db, now, newId, softwareVersion, log, threads }: Needs) {
+export function createJudgeService(
+  { db, now, newId, softwareVersion, log, threads }: Needs,
+  /** Told when another result stands for a test. */ stands: (testId: string) => Promise<void>,
+) {
   const latest = async (tx: Queryable, testId: string) =>
     (
       await tx
@@ -180,7 +183,10 @@ export function createJudgeService({ db, now, newId, softwareVersion, log, threa
       if (failed) return { ...base, analysis: undefined, problem: failed };
       try {
         const analysis = await keep(inputs, known ? undefined : await compute(inputs));
-        if (analysis) return { ...base, analysis, problem: null };
+        if (analysis) {
+          await stands(testId);
+          return { ...base, analysis, problem: null };
+        }
       } catch (error) {
         if (!(error instanceof EvidentiaError)) throw error;
         const problem = { code: String(error.code), message: error.message };
@@ -285,7 +291,7 @@ export function createJudgeService({ db, now, newId, softwareVersion, log, threa
     /** The analysis of the present inputs with the air of every pull, or what it waits for. */
     async state(testId: string, person: Person): Promise<AnalysisState> {
       const { row, pullRows, inputs, waitsFor, analysis, problem } = await current(testId, person);
-      const known = await sensorsOf(db, row.dyno.id);
+      const known = await sensorsOf(db, row.dyno.id, inputs.until ?? now());
       const air = Object.fromEntries(
         pullRows.flatMap(({ pull, air: reading }) =>
           reading

@@ -3,10 +3,11 @@
  * it stands again when the change is answered: by evaluating the test again, or by a person who says why it does
  * not touch the claim.
  */
-import { and, asc, eq, sql } from 'drizzle-orm';
+import { and, asc, eq, ne, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { Claim } from '../../contract/publish/claim.ts';
 import { recordAudit } from '../base/audit.ts';
+import type { ClaimOutcome } from '../../core/publish/claim.ts';
 import type { Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, forbidden, notFound } from '../base/refusals.ts';
@@ -29,6 +30,7 @@ const COMPUTED: ReadonlySet<InputKind> = new Set([
   'plan',
   'fitment',
   'dyno',
+  'other tests',
   'policy',
   'software',
 ]);
@@ -40,6 +42,14 @@ interface OpenChange extends Record<string, unknown> {
   readonly version: number;
   readonly at: string;
   readonly what: string;
+}
+
+/** What would be said now of what no longer holds. */
+function insteadOf(text: ClaimOutcome): string {
+  if (text.ok) return `it would now read “${text.value.wording}”`;
+  if (text.code === 'NOT_SHOWN_TOGETHER') return 'all tests of it together show no gain';
+  if (text.test !== undefined) return `test ${text.test} of the same change says otherwise`;
+  return 'nothing follows from it now';
 }
 
 interface ClaimSteps {
@@ -76,6 +86,30 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
       .insert(changeAnswers)
       .values({ claimId, kind, subjectId, version, reason, personId: person?.id ?? null, at: now() });
 
+  /** Other tests of the part that have come since a claim was drafted: it holds beside them, or it is drafted anew. */
+  async function answerOtherTests(
+    tx: Queryable,
+    claimId: string,
+    seen: readonly OpenChange[],
+    analysis: AnalysisRow,
+    inputs: Inputs,
+  ): Promise<void> {
+    const others = seen.filter((change) => change.kind === 'other tests');
+    if (others.length === 0) return;
+    const claim = await steps.one(tx, claimId);
+    const arm = inputs.arms.find((a) => a.key === claim.arm);
+    if (!arm) throw notFound('arm');
+    const wording = await wordingOf(tx, inputs, analysis, arm, claim);
+    if (!stillHolds(claim, wording))
+      throw conflict(
+        'OTHER_TESTS_SAY_OTHERWISE',
+        `Since the claim was drafted ${others.at(-1)!.what}: ${insteadOf(wording.text)}.`,
+        'Return the claim; it must be drafted from all the tests there are.',
+      );
+    const why = 'Held against all finished tests of the part: what the claim says holds beside them.';
+    for (const change of others) await answer(tx, claimId, change, null, why);
+  }
+
   /** Evaluates one claim in question again, under its test's lock. */
   async function settleClaim(id: string): Promise<void> {
     await db.transaction(async (tx) => {
@@ -99,9 +133,7 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
           );
         return;
       }
-      const instead = wording.text.ok
-        ? `it would now read “${wording.text.value.wording}”`
-        : 'nothing follows from it now';
+      const instead = insteadOf(wording.text);
       await steps.move(tx, null, claim, 'stale', what, {
         staleReason: `Since publication ${what}; evaluated again as analysis ${analysis.number}, ${instead}.`,
       });
@@ -127,6 +159,22 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
   return {
     openChanges,
     settle,
+
+    /** Claims of other tests on the same kind of car that a new result has put in question. */
+    async settleBeside(testId: string): Promise<void> {
+      const rows = await db
+        .selectDistinct({ testId: claims.testId })
+        .from(claims)
+        .where(
+          and(
+            eq(claims.state, 'published'),
+            ne(claims.testId, testId),
+            sql`${claims.fitmentId} = (select fitment_id from tests where id = ${testId})`,
+            sql`exists (select 1 from unanswered_changes u where u.claim_id = ${claims.id} and u.kind = 'other tests')`,
+          ),
+        );
+      for (const row of rows) await settle(row.testId);
+    },
 
     /** Every test with a claim in question: after a new policy, or a new version of the application. */
     async settleAll(): Promise<void> {
@@ -203,7 +251,9 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
       inputs: Inputs,
     ): Promise<void> {
       const why = `Put back as it was: the inputs of analysis ${analysis.number} are those of today (${inputs.hash.slice(0, 12)}).`;
-      for (const change of seen) if (COMPUTED.has(change.kind)) await answer(tx, claimId, change, null, why);
+      const back = seen.filter((change) => COMPUTED.has(change.kind) && change.kind !== 'other tests');
+      for (const change of back) await answer(tx, claimId, change, null, why);
+      await answerOtherTests(tx, claimId, seen, analysis, inputs);
     },
 
     /** A reviewer says why a change does not touch a claim; not the person who drafted it. */

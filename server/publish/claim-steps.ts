@@ -68,6 +68,20 @@ export function claimable(
         'The largest power lies at the edge of the window, so the peak itself was not reached.',
         'Claim another metric of the plan, or test with a wider window.',
       );
+    case 'NOT_SHOWN_TOGETHER':
+      throw conflict(
+        text.code,
+        'All finished tests of this change on this fitment together show no gain.',
+        'Tell it as advice, or test another vehicle: one that came out well does not stand for the others.',
+      );
+    case 'ANOTHER_TEST_SAYS_LESS':
+    case 'ANOTHER_TEST_SAYS_MORE':
+      throw conflict(
+        text.code,
+        `Test ${text.test} of the same change says ${text.code === 'ANOTHER_TEST_SAYS_LESS' ? 'less' : 'more'} in this metric.`,
+        `Draft it from test ${text.test}, which tells of this one; or claim the average in per cent, where all count.`,
+        { test: text.test },
+      );
     default:
       throw conflict(text.code, 'This metric cannot be claimed in this unit.', 'Choose another unit.');
   }

@@ -7,6 +7,7 @@ import {
   ClaimsQuery,
   DraftClaimRequest,
   ReasonRequest,
+  WordingQuery,
 } from '../../contract/publish/claim.ts';
 import { CoverageQuery, NextQuery } from '../../contract/publish/coverage.ts';
 import { ShelfEvent } from '../../contract/publish/shelf.ts';
@@ -35,6 +36,15 @@ export const publishRoutes = (
   coverage: CoverageService,
   needs: Needs,
 ): Route[] => [
+  {
+    method: 'get',
+    path: '/tests/:testId/wording',
+    access: DRAFT,
+    handle: async (req, res, { person }) => {
+      const asked = WordingQuery.parse(req.query);
+      res.json(await service.wording(person, uuidParam(req, 'testId'), asked));
+    },
+  },
   {
     method: 'get',
     path: '/coverage',

@@ -7,6 +7,8 @@ import type {
   ClaimPage,
   ClaimsQuery,
   DraftClaimRequest,
+  WordingQuery,
+  WordingShown,
   KeptState,
 } from '../../contract/publish/claim.ts';
 import type { TestFile } from '../../contract/judge/test-file.ts';
@@ -16,7 +18,7 @@ import { recordAudit } from '../base/audit.ts';
 import type { Queryable } from '../base/db.ts';
 import { lockTest, policyInForce } from '../base/house.ts';
 import type { Needs } from '../base/needs.ts';
-import { conflict, forbidden, notFound } from '../base/refusals.ts';
+import { conflict, forbidden, notFound, RefusalError } from '../base/refusals.ts';
 import type { JudgeService } from '../judge/service.ts';
 import { namesOf } from '../plan/repository.ts';
 import { revisionsInArms, testIsEmbargoed } from '../register/embargo.ts';
@@ -146,6 +148,27 @@ export function createPublishService(needs: Needs, judge: JudgeService) {
           reason: a.reason,
         })),
       };
+    },
+
+    /** What a claim from the present analysis would say, or why it would say nothing. */
+    async wording(person: Person, testId: string, asked: WordingQuery): Promise<WordingShown> {
+      const { analysis, inputs } = await judge.current(testId, person);
+      const arm = inputs.arms.find((a) => a.role === 'part' && a.key === asked.arm);
+      if (!analysis || !arm) throw notFound('result');
+      const wording = await wordingOf(db, inputs, analysis, arm, asked);
+      try {
+        const { wording: words, conditions, disclosures } = claimable(wording, asked);
+        const said = {
+          wording: words,
+          grade: wording.grade,
+          conditions: [...conditions],
+          disclosures: [...disclosures],
+        };
+        return { said, why: null };
+      } catch (error) {
+        if (error instanceof RefusalError) return { said: null, why: error.message };
+        throw error;
+      }
     },
 
     /** Drafts a claim from the present analysis: number, wording and disclosures come from the core, not from a person. */

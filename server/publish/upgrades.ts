@@ -16,7 +16,8 @@ import { testArms, tests } from '../plan/tables.ts';
 import { fitments } from '../register/tables.ts';
 import { armCosts } from './arm-costs.ts';
 import { analyses } from '../judge/tables.ts';
-import { saidOf, togetherOf } from '../judge/together.ts';
+import { saidOf } from '../judge/every-test.ts';
+import { togetherOf } from '../judge/together.ts';
 
 type Arm = typeof testArms.$inferSelect;
 type Step = Upgrades['steps'][number];

@@ -9,7 +9,9 @@ import {
   type ClaimFacts,
   type ClaimOutcome,
 } from '../../core/publish/claim.ts';
+import { saidOverTests, type OverTests } from '../../core/publish/over-tests.ts';
 import type { Queryable } from '../base/db.ts';
+import { everyTest } from '../judge/every-test.ts';
 import type { Inputs } from '../judge/inputs.ts';
 import type { AnalysisRow } from '../judge/service.ts';
 import type { ArmRow } from '../plan/arms.ts';
@@ -56,21 +58,47 @@ export async function wordingOf(
     tells === 'advice'
       ? adviceText(analysis.result, unit, facts, arm.key)
       : claimText(analysis.result, metric, unit, facts, arm.key);
+  const over = await overTests(tx, row.test, arm.key, analysis);
+  const { text: overall, grade: raised } = saidOverTests(
+    said,
+    analysis.result,
+    facts,
+    { tells, metric, unit, arm: arm.key },
+    over,
+  );
   const amended = amendmentsWeigh(definition.plan?.amendments ?? [], definition.plan?.firstPullAt ?? null);
   const text: ClaimOutcome =
-    said.ok && amended.state === 'told'
+    overall.ok && amended.state === 'told'
       ? {
           ok: true,
           value: {
-            ...said.value,
+            ...overall.value,
             disclosures: [
-              ...said.value.disclosures,
+              ...overall.value.disclosures,
               `The plan was amended after the first pull (${amended.fields.join(', ')}), with the reason on record.`,
             ],
           },
         }
-      : said;
-  return { facts, text, ...outcomeOf(analysis.result.findings, arm.key, product) };
+      : overall;
+  const { verdict, grade } = outcomeOf(analysis.result.findings, arm.key, product);
+  return { facts, text, verdict, grade: grade === 'single' && raised ? raised : grade };
+}
+
+/** The other tests of the part as a claim has to tell of them: all there are, whoever looks. */
+async function overTests(
+  tx: Queryable,
+  test: Inputs['row']['test'],
+  arm: string,
+  { id }: AnalysisRow,
+): Promise<OverTests> {
+  const every = await everyTest(tx, test, arm);
+  const counted = every.used.filter((one) => one.testId !== test.id);
+  const isCurrent = test.currentAnalysisId === id;
+  return {
+    others: every.others,
+    together: isCurrent ? every.together : null,
+    counted: counted.map(({ number, arm: key, result }) => ({ number, arm: key, result })),
+  };
 }
 
 /** Whether a claim still says at most what an analysis supports: no larger a number, nothing left untold. */

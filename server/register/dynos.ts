@@ -104,7 +104,7 @@ export function createDynoService({ db, now, newId }: Needs) {
         .orderBy(asc(sensors.quantity), asc(sensors.serial));
       return {
         dyno: await one(db, id),
-        sensors: list.map(({ removed: _, ...sensor }) => sensor),
+        sensors: list.map(({ removed: _, removedAt: __, ...sensor }) => sensor),
         devices: await db
           .select({ kind: dynoDevices.kind, host: dynoDevices.host, port: dynoDevices.port })
           .from(dynoDevices)
@@ -153,9 +153,10 @@ export function createDynoService({ db, now, newId }: Needs) {
         const dyno = await one(tx, dynoId);
         await tx
           .update(sensors)
-          .set({ removed: true })
+          .set({ removed: true, removedAt: now() })
           .where(
             and(
+              eq(sensors.removed, false),
               eq(sensors.dynoId, dynoId),
               eq(sensors.serial, input.serial),
               eq(sensors.quantity, input.quantity),
@@ -179,7 +180,7 @@ export function createDynoService({ db, now, newId }: Needs) {
       await db.transaction(async (tx) => {
         const [row] = await tx
           .update(sensors)
-          .set({ removed: true })
+          .set({ removed: true, removedAt: now() })
           .where(and(eq(sensors.id, id), eq(sensors.dynoId, dynoId), eq(sensors.removed, false)))
           .returning();
         if (!row) throw notFound('sensor');

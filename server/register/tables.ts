@@ -309,8 +309,13 @@ export const sensors = pgTable(
     dueOn: date(),
     note: text().notNull().default(''),
     removed: boolean().notNull().default(false),
+    /** Since when it reads no more, or is known by a newer calibration. */ removedAt: at(),
   },
-  (t) => [index('sensors_of_dyno').on(t.dynoId), check('uncertainty_above_zero', sql`${t.uncertainty} > 0`)],
+  (t) => [
+    index('sensors_of_dyno').on(t.dynoId),
+    check('uncertainty_above_zero', sql`${t.uncertainty} > 0`),
+    check('removed_at_some_time', sql`${t.removed} = (${t.removedAt} is not null)`),
+  ],
 );
 
 /** Weights over engine speed by which a gain is averaged for a use. Versions are only added; the newest holds. */

@@ -7,6 +7,7 @@ import { useAnalysisQuery } from '../base/endpoints.ts';
 import { dayTime } from '../base/format.ts';
 import { buttonClass, Empty, Loading, Mark, ProblemNote } from '../base/ui.tsx';
 import { isRefused } from '../../core/compare/result.ts';
+import { useTogetherQuery } from '../compare/api.ts';
 import { ArmChoice, useArm } from '../compare/arm-choice.tsx';
 import { Told } from '../base/told.tsx';
 import { AnswerFinding } from './answer-finding.tsx';
@@ -30,6 +31,7 @@ export function JudgePage() {
   const detail = useOutletContext<TestDetail>();
   const arm = useArm(detail);
   const { data: state, error, refetch } = useAnalysisQuery(detail.summary.id);
+  const beside = useBeside(detail.summary.id, arm);
   if (error)
     return (
       <main className="p-6">
@@ -57,11 +59,13 @@ export function JudgePage() {
   const facts = detail.arms.find((a) => a.key === contrast.arm)?.facts;
   const { verdict, grade } = outcomeOf(result.findings, contrast.arm, facts?.product ?? false);
   const order = { fail: 0, caution: 1, pass: 2 };
-  const findings = result.findings
-    .filter((f) => f.arm === undefined || f.arm === contrast.arm)
-    .sort((a, b) => order[a.state] - order[b.state]);
+  const ofTheTest = result.findings.filter((f) => f.arm === undefined || f.arm === contrast.arm);
+  const findings: Finding[] = [...ofTheTest, ...(beside ? [beside] : [])].sort(
+    (a, b) => order[a.state] - order[b.state],
+  );
   const count = (s: Finding['state']): number => findings.filter((f) => f.state === s).length;
-  const claimable = verdict === 'claim' && grade !== 'indicative';
+  const notBeside = beside?.state === 'fail';
+  const claimable = verdict === 'claim' && grade !== 'indicative' && !notBeside;
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_300px]">
       <main className="min-w-0 px-[22px] py-4">
@@ -115,7 +119,11 @@ export function JudgePage() {
         >
           {verdict}
         </p>
-        <p className="mt-1 text-soft">{VERDICTS[verdict]}</p>
+        <p className="mt-1 text-soft">
+          {notBeside && verdict === 'claim'
+            ? 'This test alone shows a gain; all tests of the part together do not.'
+            : VERDICTS[verdict]}
+        </p>
         <p className="mt-2">
           <Term name="grade">Grade</Term> <b>{grade}</b>{' '}
           <span className="text-soft">
@@ -138,4 +146,10 @@ export function JudgePage() {
       </aside>
     </div>
   );
+}
+
+/** What the other tests of the part say of this one, as a gate among the others. */
+function useBeside(testId: string, arm: string): Finding | undefined {
+  const { currentData } = useTogetherQuery({ testId, arm });
+  return currentData?.finding ? { gate: 'every test counts', ...currentData.finding } : undefined;
 }

@@ -1,19 +1,18 @@
 import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
-import { CLAIM_UNITS } from '../../contract/publish/claim.ts';
+import { CLAIM_UNITS, type WordingShown } from '../../contract/publish/claim.ts';
 import type { Analysis } from '../../contract/judge/analysis.ts';
 import type { TestDetail } from '../../contract/overview.ts';
 import { METRIC_NAMES, type Metric } from '../../core/plan/metrics.ts';
-import { adviceText, claimText } from '../../core/publish/claim.ts';
 import { problemOf } from '../base/api.ts';
 import { useDraftClaimMutation } from '../base/endpoints.ts';
+import { useWordingQuery } from './draft-api.ts';
 import { FormSelect, Select } from '../base/select.tsx';
-import { Button, Field, ProblemNote, Textarea } from '../base/ui.tsx';
+import { Button, Field, Loading, ProblemNote, Textarea } from '../base/ui.tsx';
 import { useUnits } from '../base/format.ts';
 
 type Unit = (typeof CLAIM_UNITS)[number];
 type Facts = NonNullable<TestDetail['arms'][number]['facts']>;
-type Text = ReturnType<typeof claimText>;
 interface Choice {
   metric: Metric;
   unit: Unit;
@@ -49,10 +48,14 @@ export function DraftForm({
     },
   });
   const { metric, unit } = watch();
-  const text =
-    tells === 'gain'
-      ? claimText(analysis.result, metric, unit, facts, arm)
-      : adviceText(analysis.result, unit, facts, arm);
+  const asked = {
+    testId: summary.id,
+    arm,
+    tells,
+    unit,
+    metric: tells === 'advice' ? 'bandAverage' : metric,
+  } as const;
+  const { currentData: text, error: unread, refetch } = useWordingQuery(asked);
   const metrics = tells === 'advice' ? (['bandAverage'] as const) : plan.metrics;
   const save = handleSubmit(async (choice) => {
     const answer = choice.answer.trim();
@@ -88,10 +91,14 @@ export function DraftForm({
           </FormSelect>
         </Field>
       </div>
-      {text.ok ? (
-        <Wording subject={facts.subject.text} value={text.value} />
+      {unread ? (
+        <ProblemNote error={unread} again={() => void refetch()} />
+      ) : !text ? (
+        <Loading what="the wording" />
+      ) : text.said ? (
+        <Wording subject={facts.subject.text} said={text.said} />
       ) : (
-        <ProblemNote message={whyNot(text, unit)} />
+        <ProblemNote message={text.why!} />
       )}
       <p className="text-[12.5px] text-soft">
         Number, wording, conditions and disclosures are made from the analysis and cannot be edited. Another
@@ -104,7 +111,7 @@ export function DraftForm({
         </Field>
       )}
       <div>
-        <Button kind="main" type="submit" disabled={!text.ok || isLoading}>
+        <Button kind="main" type="submit" disabled={!text?.said || isLoading}>
           {tells === 'gain' ? 'Draft this claim' : 'Draft this advice'}
         </Button>
       </div>
@@ -122,33 +129,23 @@ function WhyAdvice({ product, verdict }: { product: boolean; verdict: string }) 
   );
 }
 
-function whyNot(text: Extract<Text, { ok: false }>, unit: Unit): string {
-  if (text.code === 'NOT_POSITIVE')
-    return `The lower limit (${text.value?.toFixed(2)} ${unit}) rounds to nothing in this unit. Choose a finer one.`;
-  if (text.code === 'PEAK_AT_EDGE')
-    return (
-      'The largest power lies at the edge of the rpm range, so the peak itself was ' +
-      'not reached. Claim another metric of the plan, or test with a wider rpm range.'
-    );
-  return 'This metric cannot be claimed in this unit. Choose another.';
-}
-
 /** The claim as it would be read. */
-function Wording({ subject, value }: { subject: string; value: Extract<Text, { ok: true }>['value'] }) {
+function Wording({ subject, said }: { subject: string; said: NonNullable<WordingShown['said']> }) {
   return (
     <article className="border border-rule bg-sheet p-5">
       <p className="font-semibold">{subject}</p>
-      <p className="font-display text-[20px] font-semibold">{value.wording}</p>
+      <p className="font-display text-[20px] font-semibold">{said.wording}</p>
+      <p className="mt-1 text-soft">evidence grade {said.grade}</p>
       <ul className="mt-3 list-disc pl-5 text-soft">
-        {value.conditions.map((c) => (
+        {said.conditions.map((c) => (
           <li key={c}>{c}</li>
         ))}
       </ul>
-      {value.disclosures.length > 0 && (
+      {said.disclosures.length > 0 && (
         <div className="mt-3 border-l-4 border-loss pl-3">
           <b className="text-loss">Told with it</b>
           <ul>
-            {value.disclosures.map((d) => (
+            {said.disclosures.map((d) => (
               <li key={d}>{d}</li>
             ))}
           </ul>

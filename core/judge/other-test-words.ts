@@ -1,0 +1,23 @@
+import { grouped } from '../base/grouped.ts';
+import { intervalText } from '../base/rounding.ts';
+import type { LeftOut, OtherTest } from './every-test.ts';
+
+const CAUSES: { readonly [W in LeftOut['why']]: (left: Extract<LeftOut, { why: W }>) => string } = {
+  'gate fails': () => 'a gate fails',
+  'other range': ({ fromRpm, toRpm }) => `planned from ${grouped(fromRpm)} to ${grouped(toRpm)} rpm`,
+  'other standard': ({ standard }) => `corrected otherwise (${standard})`,
+  'other setting': ({ setting }) => `tested as “${setting}”`,
+};
+export const causeWords = (left: LeftOut): string => (CAUSES[left.why] as (l: LeftOut) => string)(left);
+
+const intervalWords = ({ gain }: OtherTest): string => `${intervalText(gain, '%')} on average`;
+
+/** A test with where and when it was made and what it read; without its number where a gate fails. */
+export function otherTestWords(other: OtherTest): string {
+  const where = `test ${other.number} (${[other.vehicle, other.dyno, other.day].filter(Boolean).join(', ')})`;
+  if (other.left === null) return `${where}: ${intervalWords(other)}`;
+  const reads = other.left.why === 'gate fails' ? '' : `${intervalWords(other)}, `;
+  return `${where}: ${reads}${causeWords(other.left)}`;
+}
+export const otherTestsWords = (others: readonly OtherTest[]): string =>
+  others.map(otherTestWords).join('; ');

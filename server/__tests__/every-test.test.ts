@@ -1,0 +1,81 @@
+/** Every test counts: the best of several is not published, and what comes later reaches the claim. */
+import { expect, it } from 'vitest';
+import type { TogetherShown } from '../../contract/compare/together.ts';
+import type { ClaimDetail, WordingShown } from '../../contract/publish/claim.ts';
+import type { Ask } from './app.ts';
+import { houseWith } from './house.ts';
+import { draft, madeSession, measuredTest, publish } from './made-session.ts';
+
+const { app, manager, operator, reviewer } = houseWith('manager', 'operator', 'reviewer');
+const METRICS = { metrics: ['bandAverage', 'upTo'] };
+
+/** Another car of the same kind. */
+async function vehicle(tag: string): Promise<string> {
+  const { rows } = await app.pool.query<{ id: string }>(
+    `insert into vehicles
+      select (jsonb_populate_record(v, jsonb_build_object('id', gen_random_uuid(), 'tag', $1::text))).*
+      from vehicles v where id = $2 returning id`,
+    [tag, app.plan({}).vehicleId],
+  );
+  return rows[0].id;
+}
+const gaining = (seed: number, percent: number, tag: string, plan: Record<string, unknown> = {}) =>
+  (async () => {
+    const vehicleId = tag === '' ? app.plan({}).vehicleId : await vehicle(tag);
+    return measuredTest(app, { manager, operator }, madeSession(seed, percent), {
+      plan: { ...METRICS, vehicleId, ...plan },
+    });
+  })();
+const claimOf = async (ask: Ask, id: string): Promise<ClaimDetail> =>
+  (await ask<ClaimDetail>('GET', `/claims/${id}`)).body;
+const gateOf = async (id: string) =>
+  (await manager<TogetherShown>('GET', `/tests/${id}/together`)).body.finding;
+const numberOf = async (id: string): Promise<number> =>
+  (await app.pool.query<{ number: number }>('select number from tests where id = $1', [id])).rows[0].number;
+
+it('of several tests of one part the best is not published, and a later one reaches the claims before it', async () => {
+  const first = await gaining(810, 5, '');
+  expect(await gateOf(first)).toMatchObject({ state: 'pass', code: 'ONLY_TEST' });
+  // Planned over another range it does not count, but what it reads is told.
+  const narrow = await gaining(813, 0, 'SV-900', { band: { fromRpm: 3000, toRpm: 6000, stepRpm: 50 } });
+  expect(await gateOf(first)).toMatchObject({ state: 'caution', code: 'ANOTHER_READS_LESS' });
+  const claim = await publish({ manager, reviewer }, first, { metric: 'upTo', unit: 'kW' });
+  expect(claim.disclosures.join(' ')).toContain(
+    `Another test of the part reads less: test ${await numberOf(narrow)}`,
+  );
+  expect(claim.disclosures.join(' ')).toMatch(/planned from 3.000 to 6.000 rpm/);
+  const waiting = await draft(manager, first, { metric: 'bandAverage', unit: 'kW' });
+  await manager('POST', `/claims/${waiting.body.id}/submit`);
+
+  // A second car gains more: the claim holds beside it, and says that it was looked at again.
+  const better = await gaining(811, 12, 'SV-901');
+  expect((await claimOf(manager, claim.id)).claim.state).toBe('published');
+  expect((await claimOf(manager, claim.id)).answers[0]).toMatchObject({
+    what: `test ${await numberOf(better)} of the part has another result`,
+    reason: expect.stringContaining('still holds') as string,
+  });
+  // The better one is not published instead.
+  const refused = await draft(manager, better, { metric: 'upTo', unit: 'kW' });
+  expect(refused.body.error).toMatchObject({ code: 'ANOTHER_TEST_SAYS_LESS' });
+  const asked = `metric=upTo&unit=kW&tells=gain&arm=part`;
+  const { body } = await manager<WordingShown>('GET', `/tests/${better}/wording?${asked}`);
+  expect(body.said).toBeNull();
+  expect(body.why).toContain(`Test ${await numberOf(first)} of the same change says less`);
+  expect((await gateOf(better))!.state).not.toBe('fail');
+
+  // A third gains nothing. What was published is stale, what waits for review cannot be approved.
+  const nothing = await gaining(812, 0, 'SV-902');
+  const now = (await claimOf(manager, claim.id)).claim;
+  expect(now.state).toBe('stale');
+  expect(now.staleReason).toContain(`test ${await numberOf(nothing)} of the part has another result`);
+  const approved = await reviewer<{ error: { code: string } }>('POST', `/claims/${waiting.body.id}/approve`);
+  expect(approved.body.error.code).toBe('OTHER_TESTS_SAY_OTHERWISE');
+  for (const id of [first, better]) {
+    expect(await gateOf(id)).toMatchObject({ state: 'fail', code: 'NOT_SHOWN_TOGETHER' });
+    const average = await draft(manager, id, { metric: 'bandAverage', unit: '%' });
+    expect(average.body.error).toMatchObject({ code: 'NOT_SHOWN_TOGETHER' });
+  }
+  // Nor may “no gain” be told as if the others were not there.
+  const advice = await draft(manager, nothing, { tells: 'advice', metric: 'bandAverage', unit: '%' });
+  expect(advice.body.error).toMatchObject({ code: 'ANOTHER_TEST_SAYS_MORE' });
+});

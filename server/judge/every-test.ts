@@ -1,0 +1,140 @@
+/** All finished tests of one part on one fitment, gathered for what is put together from them. */
+import { and, desc, eq, or, sql } from 'drizzle-orm';
+import type { Person } from '../../contract/base/http.ts';
+import { STANDARD_NAMES } from '../../core/base/standards.ts';
+import { dayAt } from '../../core/base/site-time.ts';
+import type { TestDefinition } from '../../core/capture/test-definition.ts';
+import { isRefused, sayingLess, type Contrast, type ContrastResult } from '../../core/compare/result.ts';
+import type { EveryTest, LeftOut, OtherTest } from '../../core/judge/every-test.ts';
+import { together } from '../../core/judge/together.ts';
+import { DAY_RULE } from '../../core/register/day-variance.ts';
+import type { Queryable } from '../base/db.ts';
+import { visibleTo } from '../plan/repository.ts';
+import { testArms, tests } from '../plan/tables.ts';
+import { dynos, vehicles } from '../register/tables.ts';
+import { analyses } from './tables.ts';
+import { dayVariance } from './together-days.ts';
+import { sessionOf } from './together-session.ts';
+
+/** Tests looked at, newest first. */
+const MOST = 60;
+type Analysis = Pick<typeof analyses.$inferSelect, 'result' | 'curves' | 'inputs' | 'failing' | 'until'>;
+export interface Seen extends Analysis {
+  readonly testId: string;
+  readonly number: number;
+  readonly arm: string;
+  readonly vehicle: string;
+  readonly dyno: string;
+  readonly timeZone: string;
+}
+export interface Held extends Seen {
+  readonly contrast: ContrastResult;
+  readonly day: string;
+  readonly left: LeftOut | null;
+}
+export interface Every extends EveryTest {
+  /** The one asked for and all others, newest first; those that have a result. */
+  readonly held: readonly Held[];
+  /** Those that are put together. */
+  readonly used: readonly Held[];
+  readonly own: Held | undefined;
+  readonly daySd: { readonly sd: number; readonly registered: boolean };
+}
+type Test = typeof tests.$inferSelect;
+type Arm = typeof testArms.$inferSelect;
+
+/** @param person who looks, and sees what they may see; nobody: everything there is */
+export async function everyTest(db: Queryable, test: Test, armKey: string, person?: Person): Promise<Every> {
+  const arms = await db.select().from(testArms).where(eq(testArms.testId, test.id));
+  const parts = arms.filter((arm) => arm.role === 'part').sort((a, b) => a.position - b.position);
+  const arm = parts.find((a) => a.key === armKey) ?? parts[0];
+  const registered = await dayVariance(db, arm?.differences ?? []);
+  const day = registered?.registered ? registered : DAY_RULE.policy;
+  const daySd = { sd: Math.sqrt(day.variance), registered: day !== DAY_RULE.policy };
+  const held = arm ? (await ofThePart(db, arm, test, person)).flatMap((one) => heldOf(one, arm, test)) : [];
+  const own = held.find((one) => one.testId === test.id && one.arm === arm.key);
+  const used = held.filter((one) => one.left === null);
+  const all = together(used.map(sessionOf), (1 - test.confidence) / 2, day);
+  return {
+    held,
+    used,
+    own,
+    others: held.filter((one) => one.testId !== test.id).map(otherOf),
+    together: all,
+    daySd,
+  };
+}
+
+/** What stands for a test; while it is computed again, what stood last: a test does not drop out by being touched. */
+const standing = sql`coalesce(${tests.currentAnalysisId},
+  (select x.id from analyses x where x.test_id = ${tests.id} order by x.number desc limit 1))`;
+
+/** The same change, or the same part however set, on the same kind of car; whoever measured it. */
+const ofThePart = (
+  db: Queryable,
+  own: Arm,
+  { fitmentId }: Test,
+  person: Person | undefined,
+): Promise<
+  (Seen & { readonly label: string; readonly same: boolean; readonly standard: Test['standard'] })[]
+> => {
+  const same = sql<boolean>`${testArms.differences} = ${JSON.stringify(own.differences)}::jsonb`;
+  const part = own.partRevisionId ? eq(testArms.partRevisionId, own.partRevisionId) : undefined;
+  return db
+    .select({
+      testId: tests.id,
+      number: tests.number,
+      standard: tests.standard,
+      arm: testArms.key,
+      label: testArms.label,
+      same,
+      vehicle: vehicles.tag,
+      dyno: dynos.name,
+      timeZone: dynos.timeZone,
+      result: analyses.result,
+      curves: analyses.curves,
+      inputs: analyses.inputs,
+      failing: analyses.failing,
+      until: analyses.until,
+    })
+    .from(tests)
+    .innerJoin(testArms, and(eq(testArms.testId, tests.id), eq(testArms.role, 'part')))
+    .innerJoin(analyses, eq(analyses.id, standing))
+    .innerJoin(vehicles, eq(vehicles.id, tests.vehicleId))
+    .innerJoin(dynos, eq(dynos.id, tests.dynoId))
+    .where(and(eq(tests.fitmentId, fitmentId), or(same, part), person ? visibleTo(person) : undefined))
+    .orderBy(desc(tests.number))
+    .limit(MOST);
+};
+
+function heldOf(one: Awaited<ReturnType<typeof ofThePart>>[number], own: Arm, test: Test): Held[] {
+  // Other settings in one test are adjusted for their number there.
+  if (one.testId === test.id && one.arm !== own.key) return [];
+  const contrast = one.result.contrasts.find((c) => c.arm === one.arm);
+  if (!contrast || isRefused(contrast)) return [];
+  const day = one.until ? dayAt(one.until.getTime(), one.timeZone) : '';
+  return [{ ...one, day, contrast: saidOf(contrast), left: whyLeft(one, test) }];
+}
+
+/** A cause that does not depend on how the test came out. */
+function whyLeft(
+  { failing, inputs, same, label, standard }: Awaited<ReturnType<typeof ofThePart>>[number],
+  test: Test,
+): LeftOut | null {
+  const { band } = inputs.definition as TestDefinition;
+  if ((failing ?? 0) > 0) return { why: 'gate fails' };
+  if (!same) return { why: 'other setting', setting: label };
+  if (standard !== test.standard) return { why: 'other standard', standard: STANDARD_NAMES[standard] };
+  if (band.fromRpm !== test.fromRpm || band.toRpm !== test.toRpm)
+    return { why: 'other range', fromRpm: band.fromRpm, toRpm: band.toRpm };
+  return null;
+}
+
+/** With pulls left out, the result that says less: leaving a pull out raises nothing. */
+export const saidOf = (contrast: Contrast): ContrastResult =>
+  sayingLess(contrast, (c) => c.relative.bandAverage.lower);
+
+const otherOf = ({ number, vehicle, dyno, day, contrast, left }: Held): OtherTest => {
+  const { gain, lower, upper } = contrast.relative.bandAverage;
+  return { number, vehicle, dyno, day, gain: { gain, lower, upper }, left };
+};
