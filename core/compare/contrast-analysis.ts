@@ -57,6 +57,8 @@ export interface AnalysedContrast {
   readonly further: () => FurtherMetrics;
   readonly buys: () => Buys;
   readonly byUse: (points: readonly UsePoint[]) => { covered: number; gain: Interval | null };
+  /** Interval of one number per pull of the dyno’s own reading, lp, in the order of `pulls`. */
+  readonly ofPull: (values: readonly number[]) => ScalarGain;
   /** Interval of one number per pull, in the order of `pulls`, that the dyno's own level does not enter. */
   readonly ofLog: (values: readonly number[]) => ScalarGain;
 }
@@ -113,6 +115,7 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
       runs: layout.run,
       further: () => furtherOf(input, ready, { ...shared, torque, smoothed: xt }, layout),
       byUse: (points) => gainByUse(points, power, peakRpm(xp, layout.arm, power.rpm), scalar),
+      ofPull: scalar,
       ofLog: logScalar(input, setting),
       buys: () => nextBuys(average, runCounts(input), result.pulls, input, bought(input, setting)),
     },

@@ -12,6 +12,7 @@ export type GateName =
   | 'repeats'
   | 'scatter of the arms'
   | 'repeatability'
+  | 'settled'
   | 'factor'
   | 'same sweep'
   | 'engine state'

@@ -23,6 +23,7 @@ import type { HeldPull } from './gates/held-pull.ts';
 import { logAgreesGate } from './gates/log-agrees.ts';
 import { lossesGate } from './gates/losses-told.ts';
 import { mountingGate } from './gates/mounting.ts';
+import { outsideWindow } from './gates/outside-window.ts';
 import { planGate } from './gates/plan-locked.ts';
 import { plausibleGate } from './gates/plausible.ts';
 import { flyerFinding, noisyEndFinding, repeatabilityGate } from './gates/repeatability.ts';
@@ -32,6 +33,7 @@ import { safeMixtureGate } from './gates/safe-mixture.ts';
 import { sameGear } from './gates/same-gear.ts';
 import { sweepGate } from './gates/same-sweep.ts';
 import { armScatterGate } from './gates/scatter-of-the-arms.ts';
+import { settledGate } from './gates/settled.ts';
 import { startTemperaturesGate, type StartFacts } from './gates/start-temperatures.ts';
 import { warmUpGate } from './gates/warm-up.ts';
 
@@ -116,12 +118,14 @@ function contrastFindings(facts: Facts, { pair, outcome, withExcluded }: Compare
     repeatsGate(value, policy),
     armScatterGate(value),
     repeatabilityGate(value, repeatability, policy),
+    ...settledGate(value, repeatability),
     factorGate(byArm, facts.school === 'do not correct' ? 'none' : facts.test.standard, policy),
     sweepGate(value, facts.prepared.grid, [...byArm.values()].flat(), policy),
     ...startTemperaturesGate(value, startFacts(facts)),
     ...engineFindings(facts, value, pair),
     effectGate(both, facts.metrics),
     lossesGate(both),
+    ...outsideWindow(value, facts.prepared, facts.test.band.stepRpm),
     ...noisyEndFinding(value),
     ...flyerFinding(value, repeatability),
   ];

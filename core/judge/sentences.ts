@@ -44,6 +44,7 @@ const WHY = {
   warmUp: 'The first pulls after a start or a swap still adapt; only equal warm-up in every run cancels it.',
   repeats: 'Without repeats nobody can tell a gain from scatter.',
   armScatter: 'An arm that scatters more than the other is known less well than the two together suggest.',
+  settled: 'An engine that is still changing pull after pull in one arm makes a gain of it, or hides one.',
   repeatability: 'A car or cell that scatters more than usual has something wrong with it.',
   factor: 'A large correction carries a large error, and a different one per arm looks like a gain.',
   uncorrected: 'What is not corrected for air carries the difference of the air as if it were the part’s.',
@@ -78,6 +79,7 @@ const warmUp = because(WHY.warmUp);
 const repeats = because(WHY.repeats);
 const armScatter = because(WHY.armScatter);
 const repeatability = because(WHY.repeatability);
+const settled = because(WHY.settled);
 const factor = because(WHY.factor);
 const uncorrected = because(WHY.uncorrected);
 const sweep = because(WHY.sweep);
@@ -130,6 +132,27 @@ const armSds = ({ baseline, other }: ArmSds): string =>
   `Pull-to-pull SD ${baseline.toFixed(2)} % on the baseline, ${other.toFixed(2)} % on the other arm`;
 
 export const SENTENCES = {
+  // ── Settled ──
+  ARM_STILL_MOVING: (part: number, base: number) =>
+    settled(
+      `Pull after pull the part’s runs move by ${signed(part, 2)} %, the baseline’s by ${signed(base, 2)} %: one of the arms had not settled.`,
+      'Drive more uncounted pulls before every run, as many for each, until none of them rises or falls any more.',
+    ),
+  RUN_STILL_MOVING: (run: number, slope: number) =>
+    settled(
+      `Run ${run} moves by ${signed(slope, 2)} % pull after pull, otherwise than the others.`,
+      'Say in the review why; more uncounted pulls before every run would show it settled.',
+    ),
+  ALL_RUNS_MOVE: (slope: number, confounded: boolean) =>
+    settled(
+      `All runs move by ${signed(slope, 2)} % pull after pull, alike. ` +
+        (confounded
+          ? 'The order of the runs does not take that out.'
+          : 'The order of the runs takes that out.'),
+      'Let the car soak longer, or drive more uncounted pulls before every run.',
+    ),
+  SETTLED: (runs: number) => settled(`No rise or fall pull after pull beyond the scatter, in ${runs} runs.`),
+
   // ── Every test counts ──
   ONLY_TEST: () => every('No other finished test of this change on this fitment.'),
   PUT_TOGETHER: (used: readonly OtherTest[], left: readonly OtherTest[]) =>
@@ -402,6 +425,11 @@ export const SENTENCES = {
 
   // ── Losses told ──
   NO_PROVEN_LOSS: () => losses('No proven loss anywhere in the rpm range.'),
+  LOSS_OUTSIDE_WINDOW: (beside: Kept, { gain, upper }: { readonly gain: number; readonly upper: number }) =>
+    losses(
+      `Outside the planned range the files show a loss: ${shownGain(gain)} % on average from ${kept(beside)} (at most ${shownUpper(upper)} %).`,
+      'It is told with the claim. Plan the range that is driven.',
+    ),
   LOSS_TO_DISCLOSE: (all: readonly (Kept & { readonly gain: number; readonly rpm: number })[]) =>
     losses(
       `Proven loss: ${all.map((l) => `${shownGain(l.gain)} % near ${grouped(l.rpm)} rpm (${kept(l)})`).join('; ')}. ` +

@@ -27,6 +27,7 @@ describe('several parts between two baselines', () => {
         'repeats',
         'scatter of the arms',
         'repeatability',
+        'settled',
         'factor',
         'same sweep',
         'start temperatures',

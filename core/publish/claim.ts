@@ -165,6 +165,12 @@ const answeredTexts = ({ findings }: TestResult, arm: string): string[] =>
       : [],
   );
 
+/** What the files say beyond the planned range: choosing the range does not hide it. */
+const outsideTexts = ({ findings }: TestResult, arm: string): string[] =>
+  findings.flatMap((f) =>
+    f.code === 'LOSS_OUTSIDE_WINDOW' && (f.arm === undefined || f.arm === arm) ? [f.message] : [],
+  );
+
 /** Where pulls were brought to one start temperature, what it moved is told. */
 function adjustedTexts({ startTemperature: heat }: ContrastResult): string[] {
   if (!heat || heat.slope === 0) return [];
@@ -179,6 +185,7 @@ function adjustedTexts({ startTemperature: heat }: ContrastResult): string[] {
 function disclosuresOf(result: TestResult, contrasts: readonly ContrastResult[]): string[] {
   return [
     ...lossTexts(contrasts),
+    ...outsideTexts(result, contrasts[0].arm),
     ...answeredTexts(result, contrasts[0].arm),
     ...adjustedTexts(contrasts[0]),
     ...(contrasts.length > 1

@@ -79,6 +79,7 @@ export async function startApp(options: Partial<AppOptions> = {}) {
 
   const passwordHash = await hashPassword('right password');
   const ids: Record<string, string> = {};
+  let partTaken = false;
   for (const [key, role] of [
     ['manager', 'test manager'],
     ['operator', 'operator'],
@@ -180,6 +181,17 @@ export async function startApp(options: Partial<AppOptions> = {}) {
     pool,
     db,
     ids,
+    /** A part that no test has had yet, from now on the one of `ids`: every test of one part counts for the others. */
+    async anotherPart(): Promise<void> {
+      if (partTaken) {
+        [ids.part, ids.revision] = [randomUUID(), randomUUID()];
+        const sku = `P-${ids.part.slice(0, 8)}`;
+        await db.insert(parts).values({ id: ids.part, sku, maker: 'Made', name: 'Part', category: 'intake' });
+        await db.insert(partRevisions).values({ id: ids.revision, partId: ids.part, revision: 'A' });
+        await db.insert(applications).values({ partId: ids.part, fitmentId: ids.fitment });
+      }
+      partTaken = true;
+    },
     clock,
     needs,
     base,

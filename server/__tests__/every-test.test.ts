@@ -24,6 +24,7 @@ const gaining = (seed: number, percent: number, tag: string, plan: Record<string
     const vehicleId = tag === '' ? app.plan({}).vehicleId : await vehicle(tag);
     return measuredTest(app, { manager, operator }, madeSession(seed, percent), {
       plan: { ...METRICS, vehicleId, ...plan },
+      samePart: true,
     });
   })();
 const claimOf = async (ask: Ask, id: string): Promise<ClaimDetail> =>

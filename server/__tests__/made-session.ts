@@ -50,13 +50,21 @@ export const detailOf = async (ask: Ask, id: string): Promise<TestDetail> =>
 export const analysisOf = async (ask: Ask, id: string): Promise<AnalysisState> =>
   (await ask<AnalysisState>('GET', `/tests/${id}/analysis`)).body;
 
-/** Makes a test, locks it, and captures every counted pull but those left out here. */
+/**
+ * Makes a test, locks it, and captures every counted pull but those left out here.
+ * @param samePart of the part that was tested last; a part of its own where it is left out
+ */
 export async function measuredTest(
   app: TestApp,
   { manager, operator }: { manager: Ask; operator: Ask },
   session: MadeSession,
-  { plan = {}, without = [] }: { plan?: Record<string, unknown>; without?: readonly string[] } = {},
+  {
+    plan = {},
+    without = [],
+    samePart = false,
+  }: { plan?: Record<string, unknown>; without?: readonly string[]; samePart?: boolean } = {},
 ): Promise<string> {
+  if (!samePart) await app.anotherPart();
   const made = await manager<{ id: string; error?: { message: string } }>('POST', '/tests', app.plan(plan));
   if (made.status !== 201) throw new Error(made.body.error?.message ?? `status ${made.status}`);
   const { id } = made.body;

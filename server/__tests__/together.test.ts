@@ -26,7 +26,12 @@ describe('tests of one part on one fitment', () => {
     expect(alone.vehicles).toHaveLength(1);
     expect(alone.vehicles[0].gain.gain).toBeCloseTo(alone.sessions[0].gain.gain, 9);
 
-    const second = await measuredTest(app, { manager, operator }, madeSession(901, 3, undefined, gaining(4)));
+    const second = await measuredTest(
+      app,
+      { manager, operator },
+      madeSession(901, 3, undefined, gaining(4)),
+      { samePart: true },
+    );
     const both = await of(first);
     expect(both.sessions.map((s) => s.testId).sort()).toEqual([first, second].sort());
     expect(both.vehicles).toHaveLength(1);
@@ -64,7 +69,7 @@ describe('tests of one part on one fitment', () => {
       ...copied,
       bytesOf: (label: string) => copied.bytesOf(label === labels[4] ? labels[3] : label),
     };
-    const third = await measuredTest(app, { manager, operator }, twin);
+    const third = await measuredTest(app, { manager, operator }, twin, { samePart: true });
     const told = await of(first);
     const out = told.sessions.find((s) => s.testId === third);
     expect(out === undefined || out.left !== null).toBe(true);
@@ -83,6 +88,7 @@ describe('tests of one part on one fitment', () => {
     const second = { vehicleId: other.rows[0].id };
     await measuredTest(app, { manager, operator }, madeSession(903, 3, undefined, gaining(4)), {
       plan: second,
+      samePart: true,
     });
     const shown = await of(rows[0].id);
     expect(shown.vehicles.map((v) => v.vehicle)).toContain('SV-777');
