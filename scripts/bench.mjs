@@ -1,6 +1,6 @@
 /**
  * `npm run bench`: builds and runs the benchmarks in bench/. `-- compute`, `-- rules`, `-- planning`, `-- shortcuts`,
- * `-- families`, `-- hard`, `-- tables`, `-- r`, `-- mutants`, `-- hostile`, `-- scale`, `-- races`, `-- kills`, `-- uploads` or `-- stream` runs one part.
+ * `-- families`, `-- hard`, `-- flaws`, `-- tables`, `-- r`, `-- mutants`, `-- hostile`, `-- scale`, `-- races`, `-- kills`, `-- uploads` or `-- stream` runs one part.
  */
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
@@ -53,6 +53,7 @@ if (
   only === 'shortcuts' ||
   only === 'families' ||
   only === 'hard' ||
+  only === 'flaws' ||
   only === 'tables'
 )
   status = await show(process.execPath, ['dist/bench/rules-bench.js', only]);

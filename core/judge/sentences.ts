@@ -489,6 +489,18 @@ export const SENTENCES = {
     why: 'A wrong unit in the files of one arm is a gain that no single file contradicts.',
     mend: 'Export every pull of the session with the same column in the same unit, and attach those.',
   }),
+  ARMS_A_UNIT_APART: (units: string, apart: number) => ({
+    message: `The arms lie ${signed(apart, 1)} % apart, as far as ${units}, and no airflow bears that out.`,
+    why: 'A wrong unit in the files of one arm is a gain that no single file contradicts.',
+    mend:
+      'Say on the page of the pulls in what unit each file is, or export again. Where the part does give as much, ' +
+      'an airflow or fuel flow in the log of both arms shows it.',
+  }),
+  NAMES_OTHER_PULL: (pull: string, text: string, other: string) => ({
+    message: `${pull}: the file says “${text}”, and ${other} is another pull of this test.`,
+    why: 'A pull of one arm counted for the other makes a gain of nothing, or hides one.',
+    mend: 'Attach the file to the pull it was recorded for.',
+  }),
   RECORDED_ON_OTHER_DAY: (first: { id: string; day: string }, last: { id: string; day: string }) => ({
     message: `${first.id} says it was recorded on ${first.day}, ${last.id} on ${last.day}, and both are of one mounting.`,
     why: 'A pull of another day was made on another mounting, in another air.',

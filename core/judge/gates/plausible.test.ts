@@ -73,6 +73,14 @@ describe('copies', () => {
 });
 
 describe('what a file says of itself', () => {
+  it('the label of another pull: of the other arm it fails, of the same one it is told', () => {
+    const named = (label: string) => held('p1', { preamble: `# Pull: ${label}\n` });
+    const others = [held('p2', { seed: 2 }), held('p4', { seed: 4 }, { arm: 'part' })];
+    const of = (label: string) => plausibleFindings([named(label), ...others], arms);
+    expect(of('p4, position 10')).toMatchObject([{ code: 'NAMES_OTHER_PULL', state: 'fail' }]);
+    expect(of('p2, position 3')).toMatchObject([{ code: 'NAMES_OTHER_PULL', state: 'caution' }]);
+    for (const own of ['p1, position 2', '4', 'evening']) expect(of(own)[0].code).toBe('PULLS_AS_HELD');
+  });
   test.each<[string, string, Made, Partial<HeldPull>]>([
     ['a header that says corrected', 'SAYS_CORRECTED', { header: 'Corrected torque (Nm)' }, {}],
     ['a preamble that says corrected', 'SAYS_CORRECTED', { preamble: '# Correction: SAE J1349\n' }, {}],

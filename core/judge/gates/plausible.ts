@@ -7,7 +7,7 @@ import { copies } from './copies.ts';
 import type { HeldPull, NamedArm } from './held-pull.ts';
 import { units } from './one-unit.ts';
 import { days } from './recorded-days.ts';
-import { saysOfArm, saysOfCorrection } from './says-of-itself.ts';
+import { saysOfArm, saysOfCorrection, saysOfPull } from './says-of-itself.ts';
 import { pressures } from './site-pressure.ts';
 
 /** Everything that is not as it is held to be; a single pass where nothing was found. */
@@ -15,7 +15,11 @@ export function plausibleGate(pulls: readonly HeldPull[], arms: readonly NamedAr
   const all = [
     ...copies(pulls),
     ...units(pulls),
-    ...pulls.flatMap((pull) => [...saysOfCorrection(pull), ...saysOfArm(pull, arms)]),
+    ...pulls.flatMap((pull) => [
+      ...saysOfCorrection(pull),
+      ...saysOfArm(pull, arms),
+      ...saysOfPull(pull, pulls),
+    ]),
     ...days(pulls),
     ...pressures(pulls),
   ];

@@ -33,6 +33,18 @@ export function saysOfCorrection({ id, file, applied }: HeldPull): Found[] {
   return [];
 }
 
+const PULL_KEY = /^(pull|pull id|pull no\.?|recording)$/i;
+
+/** A preamble line that begins with the label of another pull of the test and not with its own. */
+export function saysOfPull({ id, arm, file }: HeldPull, pulls: readonly HeldPull[]): Found[] {
+  const first = Object.entries(file.metadata).find(([key]) => PULL_KEY.test(key.trim()));
+  const named = first && /^[\w-]+/.exec(first[1].trim())?.[0];
+  const other = named !== id ? pulls.find((pull) => pull.id === named) : undefined;
+  if (!first || !other) return [];
+  const state = other.arm === arm ? 'caution' : 'fail';
+  return [found('plausible', state, 'NAMES_OTHER_PULL', id, `${first[0]}: ${first[1]}`, other.id)];
+}
+
 const words = (text: string): string =>
   ` ${text
     .normalize('NFKC')
