@@ -78,7 +78,7 @@ export function createServices(needs: Needs) {
     hasResult: judge.hasResult,
     checkAir: airState,
   });
-  const vehicles = createVehicleService(needs);
+  const vehicles = createVehicleService(needs, (vehicleId) => publish.settleVehicle(vehicleId));
   const plan = createPlanService(needs, vehicles, (...change) => publish.markStale(...change), slopeForPlan);
   const register = {
     fitments: createFitmentService(needs),

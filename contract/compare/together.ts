@@ -39,16 +39,6 @@ export const TogetherSchema = z.object({
   /** Share of the differences between vehicles that is not chance, %, and the chance of so much if they were alike. */
   differ: z.object({ share: z.number(), chance: z.number() }).nullable(),
   day: z.object({ sd: z.number(), registered: z.boolean() }),
-  /** The gate “every test counts” for the test looked at; null where it has no result. */
-  finding: z
-    .object({
-      state: z.enum(['pass', 'caution', 'fail']),
-      code: z.string(),
-      message: z.string(),
-      why: z.string().optional(),
-      mend: z.string().optional(),
-    })
-    .nullable(),
 });
 export type TogetherShown = z.infer<typeof TogetherSchema>;
 export const TogetherQuery = z.object({ arm: z.string().max(40).default('') });

@@ -1,7 +1,10 @@
 /** What a gate finds: a closed code a program acts on, and the same in words. */
 import { SENTENCES, type Words } from './sentences.ts';
 
+/** Gates that look beyond the session: at the car on the day, and at the other tests of the part. */
+export const BESIDE_GATES = ['true baseline', 'every test counts'] as const;
 export type GateName =
+  | (typeof BESIDE_GATES)[number]
   | 'plan locked'
   | 'as planned'
   | 'same setting'
@@ -22,7 +25,6 @@ export type GateName =
   | 'effect'
   | 'losses told'
   | 'accounted'
-  | 'every test counts'
   | 'plausible'
   | 'readings'
   | 'pull file';

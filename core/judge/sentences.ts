@@ -56,6 +56,7 @@ const WHY = {
   losses: 'Whoever drives in the lost range must know.',
   accounted: 'A pull that is nowhere could be the one that says otherwise.',
   readings: 'What is no reading of this engine moves the curve without being a gain.',
+  baseline: 'A part is credited with whatever the baseline lacked, if nobody names it.',
   every:
     'The best of several tests is not what the part gives: each of them counts, or has a cause that does not depend on its result.',
   copy: 'A pull that stands twice makes the scatter look smaller than it is.',
@@ -92,6 +93,7 @@ const losses = because(WHY.losses);
 const accounted = because(WHY.accounted);
 const copy = because(WHY.copy);
 const every = because(WHY.every);
+const baseline = because(WHY.baseline);
 
 /** Pull-to-pull SD of the average, and the dyno's own, per cent. */
 interface Scatter {
@@ -152,6 +154,39 @@ export const SENTENCES = {
       'Let the car soak longer, or drive more uncounted pulls before every run.',
     ),
   SETTLED: (runs: number) => settled(`No rise or fall pull after pull beyond the scatter, in ${runs} runs.`),
+
+  // ── True baseline ──
+  BASELINE_OTHER_THAN_PLANNED: (planned: string, onDay: string) =>
+    baseline(
+      `By the vehicle’s ledger the baseline on the day of the pulls was ${onDay}; the plan calls it ${planned}.`,
+      'Put the ledger right if it is wrong; otherwise test again under a plan that names what was on the car.',
+    ),
+  ARM_OTHER_THAN_PLANNED: (label: string, planned: string, onDay: string) =>
+    baseline(
+      `By the ledger on the day “${label}” differed from the baseline in ${onDay || 'nothing'}; the plan says ${planned || 'nothing'}.`,
+      'Put the ledger right if it is wrong; otherwise test again under a plan that names every difference.',
+    ),
+  WORN_AND_RENEWED: (worn: string) =>
+    baseline(
+      `The baseline was not fresh (${worn}), and the part renews just that.`,
+      'Renew it on the baseline and test again: the part would be credited with a new service item.',
+    ),
+  BASELINE_WORN: (worn: string) =>
+    baseline(`Not fresh on the day, on both arms alike: ${worn}.`, 'Renew it before the next test.'),
+  BASELINE_NOT_RECORDED: (what: string) =>
+    baseline(`Not known of the baseline: ${what}.`, 'Look at the car and write it into its ledger.'),
+  BASELINE_OFF_OTHERS: (pct: number, others: number, here: boolean) =>
+    baseline(
+      `The baseline reads ${signed(pct, 1)} % against ${others === 1 ? 'the other baseline' : `the middle of ${others} other baselines`} of this fitment${here ? ' on this dyno' : ', on other dynos'}.`,
+      'Look at the car (leaks, mixture, brakes, tyres) and at the dyno; a weak baseline makes any part look good.',
+    ),
+  BASELINE_AS_PLANNED: (planned: string, others: number) =>
+    baseline(
+      `By the ledger of the day the baseline was ${planned}, as planned` +
+        (others > 0
+          ? `, and near ${others === 1 ? 'the fitment’s other one' : `the fitment’s ${others} others`}.`
+          : '.'),
+    ),
 
   // ── Every test counts ──
   ONLY_TEST: () => every('No other finished test of this change on this fitment.'),

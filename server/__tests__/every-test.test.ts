@@ -1,6 +1,6 @@
 /** Every test counts: the best of several is not published, and what comes later reaches the claim. */
 import { expect, it } from 'vitest';
-import type { TogetherShown } from '../../contract/compare/together.ts';
+import type { Beside } from '../../contract/judge/beside.ts';
 import type { ClaimDetail, WordingShown } from '../../contract/publish/claim.ts';
 import type { Ask } from './app.ts';
 import { houseWith } from './house.ts';
@@ -30,7 +30,9 @@ const gaining = (seed: number, percent: number, tag: string, plan: Record<string
 const claimOf = async (ask: Ask, id: string): Promise<ClaimDetail> =>
   (await ask<ClaimDetail>('GET', `/claims/${id}`)).body;
 const gateOf = async (id: string) =>
-  (await manager<TogetherShown>('GET', `/tests/${id}/together`)).body.finding;
+  (await manager<Beside>('GET', `/tests/${id}/beside`)).body.findings.find(
+    (f) => f.gate === 'every test counts',
+  );
 const numberOf = async (id: string): Promise<number> =>
   (await app.pool.query<{ number: number }>('select number from tests where id = $1', [id])).rows[0].number;
 

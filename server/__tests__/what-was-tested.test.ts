@@ -42,7 +42,10 @@ const arm = (changes: readonly unknown[], label = 'part') => ({
   ],
 });
 const measured = (changes: readonly unknown[], percent = 7): Promise<string> =>
-  measuredTest(app, { manager, operator }, madeSession((seed += 1), percent), { plan: arm(changes), samePart: true });
+  measuredTest(app, { manager, operator }, madeSession((seed += 1), percent), {
+    plan: arm(changes),
+    samePart: true,
+  });
 const titleOf = async (id: string): Promise<string> =>
   (await manager<TestPage>('GET', '/tests')).body.items.find((t) => t.id === id)!.title;
 const stateOf = async (partId: string): Promise<string> =>

@@ -43,24 +43,24 @@ const withCurves = (db: Queryable, where: SQL | undefined) =>
 
 export async function otherBaselines(db: Queryable, testId: string, person: Person): Promise<OtherBaselines> {
   const { test } = await findTest(db, testId, person);
-  const [own] = await withCurves(db, eq(tests.id, testId));
-  if (!own?.curve) return { baselines: [] };
+  return { baselines: await baselinesBeside(db, test, person) };
+}
+
+/** @param person who looks, and sees what they may see; nobody: everything there is */
+export async function baselinesBeside(
+  db: Queryable,
+  test: typeof tests.$inferSelect,
+  person?: Person,
+): Promise<OtherBaselines['baselines']> {
+  const [own] = await withCurves(db, eq(tests.id, test.id));
+  if (!own?.curve) return [];
   const alike = and(eq(tests.fitmentId, test.fitmentId), eq(tests.standard, test.standard));
-  const others = await withCurves(db, and(ne(tests.id, testId), alike, unaltered, visibleTo(person)));
-  return {
-    baselines: others.flatMap(({ curve: other, vehicleId, dynoId, at, ...rest }) => {
-      const difference = other ? baselineDifference(own.curve!, other) : undefined;
-      return difference
-        ? [
-            {
-              ...rest,
-              ...difference,
-              at: at?.toISOString() ?? null,
-              sameVehicle: vehicleId === test.vehicleId,
-              sameDyno: dynoId === test.dynoId,
-            },
-          ]
-        : [];
-    }),
-  };
+  const seen = person ? visibleTo(person) : undefined;
+  const others = await withCurves(db, and(ne(tests.id, test.id), alike, unaltered, seen));
+  return others.flatMap(({ curve: other, vehicleId, dynoId, at, ...rest }) => {
+    const difference = other ? baselineDifference(own.curve!, other) : undefined;
+    if (!difference) return [];
+    const same = { sameVehicle: vehicleId === test.vehicleId, sameDyno: dynoId === test.dynoId };
+    return [{ ...rest, ...difference, at: at?.toISOString() ?? null, ...same }];
+  });
 }

@@ -164,7 +164,7 @@ const logJoined = ({ sha256, offsetS, foundOffsetS, correlation }: NonNullable<P
 };
 
 /** A difference in a part goes by the part's category. */
-const categoriesOf = ({ differences }: ArmRow): PartCategory[] =>
+export const categoriesOf = ({ differences }: ArmRow): PartCategory[] =>
   PART_CATEGORIES.filter((category) => differences.some(({ subject }) => subject === category));
 
 /** Definition of a test as the core takes it; files are named by their hash. */

@@ -69,6 +69,15 @@ export const judgeRoutes = (service: JudgeService, answers: AnswerService): Rout
   },
   {
     method: 'get',
+    path: '/tests/:testId/beside',
+    access: SIGNED_IN,
+    handle: async (req, res, { person }) => {
+      const { arm } = TogetherQuery.parse(req.query);
+      res.json(await service.beside(uuidParam(req, 'testId'), arm, person));
+    },
+  },
+  {
+    method: 'get',
     path: '/tests/:testId/uses',
     access: SIGNED_IN,
     handle: async (req, res, { person }) => {

@@ -23,6 +23,9 @@ import { analyseTask, byStandardTask, byUseTask, inWindowTask } from './tasks.ts
 import type { OtherBaselines } from '../../contract/compare/baselines.ts';
 import type { GainsByUse } from '../../contract/register/use-profiles.ts';
 import { useProfiles } from '../register/use-profiles.ts';
+import type { Beside } from '../../contract/judge/beside.ts';
+import { findingsBeside } from './beside.ts';
+import { everyTest } from './every-test.ts';
 import type { TogetherShown } from '../../contract/compare/together.ts';
 import { togetherOf } from './together.ts';
 import type { InWindowShown } from '../../contract/compare/in-window.ts';
@@ -221,6 +224,12 @@ export function createJudgeService(
     }),
     otherBaselines: (testId: string, person: Person): Promise<OtherBaselines> =>
       otherBaselines(db, testId, person),
+    /** Gates that look beyond the session, for an arm of the present result. */
+    async beside(testId: string, arm: string, person: Person): Promise<Beside> {
+      const inputs = await inputsOf(db, testId, person);
+      const every = await everyTest(db, inputs.row.test, arm, person);
+      return { findings: (await findingsBeside(db, inputs, arm, every)) as Beside['findings'] };
+    },
     together: (testId: string, arm: string, person: Person): Promise<TogetherShown> =>
       togetherOf(db, testId, arm, person),
     current,

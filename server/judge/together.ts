@@ -2,8 +2,6 @@
 import type { Person } from '../../contract/base/http.ts';
 import type { TogetherShown } from '../../contract/compare/together.ts';
 import { pctFromLp } from '../../core/base/units.ts';
-import { everyTestGate } from '../../core/judge/every-test.ts';
-import { told } from '../../core/judge/finding.ts';
 import { causeWords } from '../../core/judge/other-test-words.ts';
 import type { Queryable } from '../base/db.ts';
 import { findTest } from '../plan/repository.ts';
@@ -17,7 +15,7 @@ export async function togetherOf(
 ): Promise<TogetherShown> {
   const { test } = await findTest(db, testId, person);
   const every = await everyTest(db, test, armKey, person);
-  const { used, held, together: all, own, daySd } = every;
+  const { used, held, together: all, daySd } = every;
   return {
     sessions: held.map(({ testId: id, number, vehicle, dyno, until, contrast, left }) => {
       const { gain, lower, upper } = contrast.relative.bandAverage;
@@ -33,7 +31,6 @@ export async function togetherOf(
     })),
     ...acrossVehicles(every),
     day: daySd,
-    finding: own ? told(everyTestGate(own.contrast, every)) : null,
   };
 }
 

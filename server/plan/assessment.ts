@@ -5,7 +5,7 @@ import type { Planning } from '../../contract/register/register.ts';
 import { assessArms } from '../../core/plan/arms.ts';
 import { type ArmsAssessment, type ArmsInput, type AssessedArm } from '../../core/plan/arm-types.ts';
 import { partReference } from '../../core/register/references.ts';
-import type { Deviation } from '../../core/register/ledger.ts';
+import type { Deviation, StockAnswer } from '../../core/register/ledger.ts';
 import { RefusalError } from '../base/refusals.ts';
 import type { VehicleService } from '../register/vehicles.ts';
 
@@ -88,8 +88,9 @@ function subjectOf(arm: AssessedArm, baseline: AssessedArm, { revisions }: ArmsI
 }
 
 /** How the baseline is named in a claim. */
-export const baselineText = (assessment: ArmsAssessment): string => {
-  const { stock } = assessment.baseline;
+export const baselineText = ({ baseline }: ArmsAssessment): string =>
+  baseline.stock ? baselineNamed(baseline.stock) : 'stock';
+export const baselineNamed = (stock: Pick<StockAnswer, 'stock' | 'notStock'>): string => {
   const list = (deviations: readonly Deviation[]): string => deviations.map((d) => d.text).join('; ');
   return stock.stock === 'no' ? `the same vehicle with ${list(stock.notStock)}` : 'stock';
 };

@@ -15,6 +15,7 @@ import { inputChanges, type InputKind } from '../base/tables.ts';
 import type { Inputs } from '../judge/inputs.ts';
 import type { AnalysisRow, JudgeService } from '../judge/service.ts';
 import { kept } from '../register/references.ts';
+import { tests } from '../plan/tables.ts';
 import { listClaims } from './repository.ts';
 import { inQuestion } from './states.ts';
 import { changeAnswers, claims } from './tables.ts';
@@ -116,13 +117,14 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
       const claim = await steps.locked(tx, id);
       if (claim.state !== 'in question') return;
       const open = await openChanges(tx, id);
-      if (!open.every((change) => COMPUTED.has(change.kind))) return;
       const { inputs, analysis } = await judge.standing(tx, claim.testId);
       const arm = inputs.arms.find((a) => a.key === claim.arm);
       if (!analysis || !arm) return;
       const what = [...new Set(open.map((change) => change.what))].join('; ');
       const wording = await wordingOf(tx, inputs, analysis, arm, claim);
       if (stillHolds(claim, wording)) {
+        // What computing cannot answer is for a person.
+        if (!open.every((change) => COMPUTED.has(change.kind))) return;
         for (const change of open)
           await answer(
             tx,
@@ -159,6 +161,16 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
   return {
     openChanges,
     settle,
+
+    /** Claims that rest on a vehicle, after its record or its ledger has changed. */
+    async settleVehicle(vehicleId: string): Promise<void> {
+      const rows = await db
+        .selectDistinct({ testId: claims.testId })
+        .from(claims)
+        .innerJoin(tests, eq(tests.id, claims.testId))
+        .where(and(eq(claims.state, 'published'), eq(tests.vehicleId, vehicleId), inQuestion));
+      for (const { testId } of rows) await settle(testId);
+    },
 
     /** Claims of other tests on the same kind of car that a new result has put in question. */
     async settleBeside(testId: string): Promise<void> {

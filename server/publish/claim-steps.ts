@@ -1,8 +1,8 @@
 import type { Claim, ClaimState, DraftClaimRequest } from '../../contract/publish/claim.ts';
 
-import type { ClaimText } from '../../core/publish/claim.ts';
+import type { ClaimOutcome, ClaimText } from '../../core/publish/claim.ts';
 
-import { conflict } from '../base/refusals.ts';
+import { conflict, type RefusalError } from '../base/refusals.ts';
 
 import { type Wording } from './wording.ts';
 
@@ -28,13 +28,15 @@ export function checkStep(claim: Claim, step: keyof typeof MAY_FOLLOW): void {
 
 /** Refuses what the analysis does not let anybody say. */
 export function claimable(
-  { verdict, grade, facts, text }: Wording,
+  { verdict, grade, facts, text, beside }: Wording,
   request: Pick<DraftClaimRequest, 'tells' | 'unit'>,
 ): ClaimText {
   const settled =
     request.tells === 'gain'
       ? verdict === 'claim'
       : ['claim', 'no gain shown', 'loss', 'send back to design'].includes(verdict);
+  const barred = beside.find((f) => f.gate === 'true baseline' && f.state === 'fail');
+  if (barred) throw conflict(barred.code, barred.message, barred.mend ?? 'See the gates.');
   if (grade === 'indicative' || !settled)
     throw conflict(
       'NOT_CLAIMABLE',
@@ -49,40 +51,49 @@ export function claimable(
       'Draft the claim in the metric of the plan.',
     );
   if (text.ok) return text.value;
+  throw whyNot(text, request, facts);
+}
+
+/** Why nothing can be said, in words. */
+function whyNot(
+  text: Extract<ClaimOutcome, { ok: false }>,
+  request: Pick<DraftClaimRequest, 'unit'>,
+  facts: Wording['facts'],
+): RefusalError {
   switch (text.code) {
     case 'NOT_POSITIVE':
-      throw conflict(
+      return conflict(
         'ROUNDS_TO_NOTHING',
         `The lower limit, ${text.value!.toFixed(2)} ${request.unit}, rounds to nothing.`,
         'Claim it in a finer unit (%), or not at all.',
       );
     case 'NO_PRODUCT':
-      throw conflict(
+      return conflict(
         'NOT_A_PRODUCT',
         `“${facts.subject.text}” is nothing that is sold: it is told as advice, never as a product’s gain.`,
         'Draft it as advice.',
       );
     case 'PEAK_AT_EDGE':
-      throw conflict(
+      return conflict(
         'PEAK_AT_EDGE',
         'The largest power lies at the edge of the window, so the peak itself was not reached.',
         'Claim another metric of the plan, or test with a wider window.',
       );
     case 'NOT_SHOWN_TOGETHER':
-      throw conflict(
+      return conflict(
         text.code,
         'All finished tests of this change on this fitment together show no gain.',
         'Tell it as advice, or test another vehicle: one that came out well does not stand for the others.',
       );
     case 'ANOTHER_TEST_SAYS_LESS':
     case 'ANOTHER_TEST_SAYS_MORE':
-      throw conflict(
+      return conflict(
         text.code,
         `Test ${text.test} of the same change says ${text.code === 'ANOTHER_TEST_SAYS_LESS' ? 'less' : 'more'} in this metric.`,
         `Draft it from test ${text.test}, which tells of this one; or claim the average in per cent, where all count.`,
         { test: text.test },
       );
     default:
-      throw conflict(text.code, 'This metric cannot be claimed in this unit.', 'Choose another unit.');
+      return conflict(text.code, 'This metric cannot be claimed in this unit.', 'Choose another unit.');
   }
 }

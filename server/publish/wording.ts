@@ -1,6 +1,7 @@
 import { inArray } from 'drizzle-orm';
 import type { Claim } from '../../contract/publish/claim.ts';
 import { amendmentsWeigh } from '../../core/plan/amendment.ts';
+import type { Finding } from '../../core/judge/finding.ts';
 import { outcomeOf } from '../../core/judge/verdict.ts';
 import {
   adviceText,
@@ -11,7 +12,8 @@ import {
 } from '../../core/publish/claim.ts';
 import { saidOverTests, type OverTests } from '../../core/publish/over-tests.ts';
 import type { Queryable } from '../base/db.ts';
-import { everyTest } from '../judge/every-test.ts';
+import { findingsBeside } from '../judge/beside.ts';
+import { everyTest, type Every } from '../judge/every-test.ts';
 import type { Inputs } from '../judge/inputs.ts';
 import type { AnalysisRow } from '../judge/service.ts';
 import type { ArmRow } from '../plan/arms.ts';
@@ -41,6 +43,7 @@ export interface Wording {
   readonly text: ClaimOutcome;
   readonly verdict: string;
   readonly grade: string;
+  /** What was found beyond the session. */ readonly beside: readonly Finding[];
 }
 
 /** What an analysis lets be said of an arm: the words, the number and what goes with it, all from the core. */
@@ -58,7 +61,8 @@ export async function wordingOf(
     tells === 'advice'
       ? adviceText(analysis.result, unit, facts, arm.key)
       : claimText(analysis.result, metric, unit, facts, arm.key);
-  const over = await overTests(tx, row.test, arm.key, analysis);
+  const every = await everyTest(tx, row.test, arm.key);
+  const over = overTests(every, row.test, analysis);
   const { text: overall, grade: raised } = saidOverTests(
     said,
     analysis.result,
@@ -66,38 +70,44 @@ export async function wordingOf(
     { tells, metric, unit, arm: arm.key },
     over,
   );
+  const beside = await findingsBeside(tx, inputs, arm.key, every);
   const amended = amendmentsWeigh(definition.plan?.amendments ?? [], definition.plan?.firstPullAt ?? null);
-  const text: ClaimOutcome =
-    overall.ok && amended.state === 'told'
-      ? {
-          ok: true,
-          value: {
-            ...overall.value,
-            disclosures: [
-              ...overall.value.disclosures,
-              `The plan was amended after the first pull (${amended.fields.join(', ')}), with the reason on record.`,
-            ],
-          },
-        }
-      : overall;
-  const { verdict, grade } = outcomeOf(analysis.result.findings, arm.key, product);
-  return { facts, text, verdict, grade: grade === 'single' && raised ? raised : grade };
+  const told = [
+    ...(amended.state === 'told'
+      ? [
+          `The plan was amended after the first pull (${amended.fields.join(', ')}), with the reason on record.`,
+        ]
+      : []),
+    ...beside.flatMap((f) => TOLD_OF_THE_CAR[f.code]?.(f) ?? []),
+  ];
+  const text: ClaimOutcome = overall.ok
+    ? { ok: true, value: { ...overall.value, disclosures: [...overall.value.disclosures, ...told] } }
+    : overall;
+  const { verdict, grade } = outcomeOf(
+    [...analysis.result.findings, ...beside.filter(barsByTheCar)],
+    arm.key,
+    product,
+  );
+  return { facts, text, verdict, grade: grade === 'single' && raised ? raised : grade, beside };
 }
 
+/** Of the car on the day: what the reader of a claim is told. */
+const TOLD_OF_THE_CAR: Readonly<Record<string, (found: Finding) => string>> = {
+  BASELINE_WORN: ({ message }) => message,
+  // Without its number: another baseline that comes later moves it and says nothing new.
+  BASELINE_OFF_OTHERS: () => 'The baseline lay more than 5 % off other baselines of this fitment.',
+};
+/** Other tests of the part decide by what they read, not as a gate. */
+const barsByTheCar = ({ gate }: Finding): boolean => gate === 'true baseline';
+
 /** The other tests of the part as a claim has to tell of them: all there are, whoever looks. */
-async function overTests(
-  tx: Queryable,
-  test: Inputs['row']['test'],
-  arm: string,
-  { id }: AnalysisRow,
-): Promise<OverTests> {
-  const every = await everyTest(tx, test, arm);
+function overTests(every: Every, test: Inputs['row']['test'], { id }: AnalysisRow): OverTests {
   const counted = every.used.filter((one) => one.testId !== test.id);
   const isCurrent = test.currentAnalysisId === id;
   return {
     others: every.others,
     together: isCurrent ? every.together : null,
-    counted: counted.map(({ number, arm: key, result }) => ({ number, arm: key, result })),
+    counted: counted.map(({ number, arm, result }) => ({ number, arm, result })),
   };
 }
 

@@ -33,7 +33,11 @@ import { writeLedger } from './ledger-write.ts';
 export type VehicleService = ReturnType<typeof createVehicleService>;
 
 // eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
-export function createVehicleService({ db, now, newId }: Needs) {
+export function createVehicleService(
+  { db, now, newId }: Needs,
+  /** Told when a ledger has a new entry. */ entered: (vehicleId: string) => Promise<void> = () =>
+    Promise.resolve(),
+) {
   const one = async (tx: Queryable, id: string) => {
     const [row] = await tx
       .select({ vehicle: vehicles, fitment: fitments })
@@ -219,6 +223,7 @@ export function createVehicleService({ db, now, newId }: Needs) {
     async enter(person: Person, id: string, asked: LedgerRequest): Promise<void> {
       const request = await keptDeep(db, asked, person);
       await db.transaction((tx) => writeLedger(tx, { now, newId }, person, id, request));
+      await entered(id);
     },
 
     /** Everything the planner needs of a vehicle: what is on it, and what could be put on it. */

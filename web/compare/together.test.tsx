@@ -31,7 +31,6 @@ const SHOWN: TogetherShown = {
   another: null,
   differ: { share: 20, chance: 0.4 },
   day: { sd: 0.6, registered: false },
-  finding: null,
 };
 
 describe('all tests of a part', () => {

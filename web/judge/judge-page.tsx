@@ -7,9 +7,9 @@ import { useAnalysisQuery } from '../base/endpoints.ts';
 import { dayTime } from '../base/format.ts';
 import { buttonClass, Empty, Loading, Mark, ProblemNote } from '../base/ui.tsx';
 import { isRefused } from '../../core/compare/result.ts';
-import { useTogetherQuery } from '../compare/api.ts';
 import { ArmChoice, useArm } from '../compare/arm-choice.tsx';
 import { Told } from '../base/told.tsx';
+import { useBesideQuery } from './api.ts';
 import { AnswerFinding } from './answer-finding.tsx';
 import { Term } from '../base/term.tsx';
 import { UncertaintyBudget } from './uncertainty-budget.tsx';
@@ -25,13 +25,19 @@ const VERDICTS: Record<Verdict, string> = {
   'not usable': 'A gate fails: nothing may be claimed from this session as it stands.',
 };
 
+const BARRED: Readonly<Record<string, string>> = {
+  NOT_SHOWN_TOGETHER: 'This test alone shows a gain; all tests of the part together do not.',
+};
+const BARRED_BY_THE_CAR = 'The pulls show a gain, but the baseline was not what it is held to be.';
+
 /** The gates, each with what was found, why it matters and what would mend it; then the uncertainty budget. */
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function JudgePage() {
   const detail = useOutletContext<TestDetail>();
   const arm = useArm(detail);
   const { data: state, error, refetch } = useAnalysisQuery(detail.summary.id);
-  const beside = useBeside(detail.summary.id, arm);
+  const { currentData, error: unread } = useBesideQuery({ testId: detail.summary.id, arm });
+  const beside: readonly Finding[] = currentData?.findings ?? [];
   if (error)
     return (
       <main className="p-6">
@@ -60,11 +66,9 @@ export function JudgePage() {
   const { verdict, grade } = outcomeOf(result.findings, contrast.arm, facts?.product ?? false);
   const order = { fail: 0, caution: 1, pass: 2 };
   const ofTheTest = result.findings.filter((f) => f.arm === undefined || f.arm === contrast.arm);
-  const findings: Finding[] = [...ofTheTest, ...(beside ? [beside] : [])].sort(
-    (a, b) => order[a.state] - order[b.state],
-  );
+  const findings: Finding[] = [...ofTheTest, ...beside].sort((a, b) => order[a.state] - order[b.state]);
   const count = (s: Finding['state']): number => findings.filter((f) => f.state === s).length;
-  const notBeside = beside?.state === 'fail';
+  const notBeside = beside.find((f) => f.state === 'fail');
   const claimable = verdict === 'claim' && grade !== 'indicative' && !notBeside;
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_300px]">
@@ -76,6 +80,7 @@ export function JudgePage() {
           {count('caution') > 0 && <Mark tone="ask">{count('caution')} caution</Mark>}
           {count('fail') > 0 && <Mark tone="loss">{count('fail')} fail</Mark>}
         </div>
+        {unread !== undefined && <ProblemNote error={unread} />}
         <ul className="border-t-[1.5px] border-ink">
           {findings.map((f) => (
             <li
@@ -121,7 +126,7 @@ export function JudgePage() {
         </p>
         <p className="mt-1 text-soft">
           {notBeside && verdict === 'claim'
-            ? 'This test alone shows a gain; all tests of the part together do not.'
+            ? (BARRED[notBeside.code] ?? BARRED_BY_THE_CAR)
             : VERDICTS[verdict]}
         </p>
         <p className="mt-2">
@@ -146,10 +151,4 @@ export function JudgePage() {
       </aside>
     </div>
   );
-}
-
-/** What the other tests of the part say of this one, as a gate among the others. */
-function useBeside(testId: string, arm: string): Finding | undefined {
-  const { currentData } = useTogetherQuery({ testId, arm });
-  return currentData?.finding ? { gate: 'every test counts', ...currentData.finding } : undefined;
 }
