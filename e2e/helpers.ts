@@ -8,6 +8,11 @@ import { scenarioOf } from '../demo/plan/scenario.ts';
 export async function enterAs(page: Page, name: RegExp): Promise<void> {
   await page.goto('/sign-in');
   await page.getByRole('button', { name }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Today' })).toBeVisible();
+  await page
+    .getByRole('navigation', { name: 'Main' })
+    .getByRole('link', { name: 'Tests', exact: true })
+    .click();
   await expect(page.getByRole('heading', { level: 1, name: 'Tests' })).toBeVisible();
 }
 export async function leave(page: Page): Promise<void> {

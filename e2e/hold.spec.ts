@@ -64,7 +64,7 @@ test('a new password takes the present one, and ends the sessions elsewhere', as
   const elsewhere = await (await browser.newContext()).newPage();
   await signIn(page, 'sample password');
   await signIn(elsewhere, 'sample password');
-  await expect(elsewhere.getByRole('heading', { name: 'Tests' })).toBeVisible();
+  await expect(elsewhere.getByRole('heading', { name: 'Today' })).toBeVisible();
   await change('not this one', 'another sample password');
   const dialog = page.getByRole('dialog');
   await expect(dialog.getByRole('alert')).toContainText('is another');

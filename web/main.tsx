@@ -47,6 +47,7 @@ const EvidencePage = page(() => import('./publish/evidence-page.tsx'), 'Evidence
 const ClaimPage = page(() => import('./publish/claim-page.tsx'), 'ClaimPage');
 const ClaimsPage = page(() => import('./publish/claims-page.tsx'), 'ClaimsPage');
 const ReviewPage = page(() => import('./publish/review-page.tsx'), 'ReviewPage');
+const TodayPage = page(() => import('./publish/today-page.tsx'), 'TodayPage');
 const TestsPage = page(() => import('./publish/tests-page.tsx'), 'TestsPage');
 const RegisterLayout = page(() => import('./register/layout.tsx'), 'RegisterLayout');
 const TestWorkspace = page(() => import('./publish/test-workspace.tsx'), 'TestWorkspace');
@@ -109,7 +110,7 @@ const NotForThem = ({ role }: { role: Role }) => (
 );
 function Home() {
   const { data } = useSessionQuery();
-  return data ? <Navigate to={data.person ? '/tests' : '/catalogue'} replace /> : null;
+  return data ? <Navigate to={data.person ? '/today' : '/catalogue'} replace /> : null;
 }
 const NotFound = () => (
   <main className="p-6">
@@ -141,6 +142,14 @@ const router = createBrowserRouter([
     children: [
       { path: '/', element: <Home /> },
       { path: '/sign-in', element: <SignInPage /> },
+      {
+        path: '/today',
+        element: (
+          <SignedIn>
+            <TodayPage />
+          </SignedIn>
+        ),
+      },
       {
         path: '/tests',
         element: (

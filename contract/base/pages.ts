@@ -2,6 +2,7 @@
 export const PAGES = [
   '/',
   '/sign-in',
+  '/today',
   '/tests',
   '/tests/new',
   '/tests/:testId',

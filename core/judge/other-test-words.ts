@@ -10,11 +10,20 @@ const CAUSES: { readonly [W in LeftOut['why']]: (left: Extract<LeftOut, { why: W
 };
 export const causeWords = (left: LeftOut): string => (CAUSES[left.why] as (l: LeftOut) => string)(left);
 
+const DAY = new Intl.DateTimeFormat('en-GB', {
+  timeZone: 'UTC',
+  day: 'numeric',
+  month: 'short',
+  year: 'numeric',
+});
+/** “9 Nov 2026” from 2026-11-09. */
+const dayWords = (day: string): string => (day === '' ? '' : DAY.format(new Date(`${day}T00:00:00Z`)));
+
 const intervalWords = ({ gain }: OtherTest): string => `${intervalText(gain, '%')} on average`;
 
 /** A test with where and when it was made and what it read; without its number where a gate fails. */
 export function otherTestWords(other: OtherTest): string {
-  const where = `test ${other.number} (${[other.vehicle, other.dyno, other.day].filter(Boolean).join(', ')})`;
+  const where = `test ${other.number} (${[other.vehicle, other.dyno, dayWords(other.day)].filter(Boolean).join(', ')})`;
   if (other.left === null) return `${where}: ${intervalWords(other)}`;
   const reads = other.left.why === 'gate fails' ? '' : `${intervalWords(other)}, `;
   return `${where}: ${reads}${causeWords(other.left)}`;

@@ -146,7 +146,7 @@ describe('a claim over all tests of the part', () => {
     // A test whose gate fails is named without its number: it says nothing of the part.
     const { text } = said([made(4, 1), other(1, { why: 'gate fails' })]);
     expect(text.ok && text.value.conditions.at(-1)).toBe(
-      'Not put together: test 2 (SV-4, Cell 1, 2026-05-04): a gate fails',
+      'Not put together: test 2 (SV-4, Cell 1, 4 May 2026): a gate fails',
     );
   });
   it('advice says at most what the test that leaves most open says', () => {

@@ -64,6 +64,7 @@ export async function places(request: APIRequestContext): Promise<Place[]> {
     place('fitment, public', `/catalogue/${shown.slug}`, EVERYONE),
     place('evidence', `/evidence/${claim('published').code}`, EVERYONE),
     place('no such page', '/nowhere', ['public']),
+    place('today', '/today', SIGNED_IN),
     place('tests', '/tests', SIGNED_IN),
     ...['plan', 'pulls', 'air', 'compare', 'judge', 'claim'].map((step) =>
       place(`test: ${step}`, `${test(3)}/${step}`, HOUSE),

@@ -82,6 +82,12 @@ beforeAll(async () => {
     change: { kind: 'part fitted', category: 'inlet', partRevisionId: revisionId, settings: {} },
     note: `${NAME} for the fitting trial`,
   });
+  // Off again before the session: the baseline is stock.
+  await manager('POST', `/vehicles/${app.ids.vehicle}/ledger`, {
+    at: '2026-11-01T15:00:00Z',
+    change: { kind: 'returned to stock', category: 'inlet' },
+    note: '',
+  });
   await manager('POST', '/calibrations', {
     name: `For ${NAME}`,
     revision: '1',

@@ -171,8 +171,8 @@ const ACTIONS: Record<
     act: () =>
       operator('POST', `/vehicles/${app.ids.vehicle}/ledger`, {
         at: '2026-11-05T08:00:00Z',
-        change: { kind: 'other change', text: `found: strap bracket ${(turn += 1)}` },
-        note: '',
+        change: { kind: 'service', item: 'coolant' },
+        note: `bill ${(turn += 1)}`,
       }),
   },
   'revising the part': {

@@ -11,6 +11,7 @@ import {
 } from '../../contract/publish/claim.ts';
 import { CoverageQuery, NextQuery } from '../../contract/publish/coverage.ts';
 import { ShelfEvent } from '../../contract/publish/shelf.ts';
+import { TodayQuery } from '../../contract/publish/today.ts';
 import { TrailQuery } from '../../contract/publish/trail.ts';
 import type { Needs } from '../base/needs.ts';
 import { notFound } from '../base/refusals.ts';
@@ -21,6 +22,7 @@ import { find } from './finder.ts';
 import type { createOverview } from './overview.ts';
 import type { PublishService } from './service.ts';
 import { shelf, takeOver } from './shelf.ts';
+import { todayOf } from './today.ts';
 import { trailPage } from './trail.ts';
 import { upgradesOf } from './upgrades.ts';
 
@@ -36,6 +38,14 @@ export const publishRoutes = (
   coverage: CoverageService,
   needs: Needs,
 ): Route[] => [
+  {
+    method: 'get',
+    path: '/today',
+    access: SIGNED_IN,
+    handle: async (req, res, { person }) => {
+      res.json(await todayOf(needs, person, TodayQuery.parse(req.query).all));
+    },
+  },
   {
     method: 'get',
     path: '/tests/:testId/wording',

@@ -93,12 +93,13 @@ export function Shell() {
         className="flex min-h-11 flex-wrap items-center gap-x-5 border-b border-rule bg-sheet px-5 max-sm:px-3"
       >
         <Link
-          to={person ? '/tests' : '/catalogue'}
+          to={person ? '/today' : '/catalogue'}
           className="font-display text-[17px] font-semibold no-underline"
         >
           Evidentia
         </Link>
         <nav aria-label="Main" className="flex flex-wrap gap-x-5 max-lg:order-last max-lg:w-full">
+          {person && <Tab to="/today">Today</Tab>}
           {isHouse(person) && <Tab to="/coverage">Coverage</Tab>}
           {person && <Tab to="/tests">Tests</Tab>}
           {isHouse(person) && <Tab to="/schedule">Schedule</Tab>}

@@ -19,7 +19,7 @@ export function SignInPage() {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const location = useLocation();
-  const next = (location.state as { from?: string } | null)?.from ?? '/tests';
+  const next = (location.state as { from?: string } | null)?.from ?? '/today';
   const arrive = async (asked: Promise<unknown>): Promise<void> => {
     const answer = (await asked) as { error?: unknown };
     if (answer.error) return;

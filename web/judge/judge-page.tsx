@@ -66,7 +66,7 @@ export function JudgePage() {
   const { verdict, grade } = outcomeOf(result.findings, contrast.arm, facts?.product ?? false);
   const order = { fail: 0, caution: 1, pass: 2 };
   const ofTheTest = result.findings.filter((f) => f.arm === undefined || f.arm === contrast.arm);
-  const findings: Finding[] = [...ofTheTest, ...beside].sort((a, b) => order[a.state] - order[b.state]);
+  const findings: Finding[] = [...ofTheTest].sort((a, b) => order[a.state] - order[b.state]);
   const count = (s: Finding['state']): number => findings.filter((f) => f.state === s).length;
   const notBeside = beside.find((f) => f.state === 'fail');
   const claimable = verdict === 'claim' && grade !== 'indicative' && !notBeside;
@@ -74,41 +74,18 @@ export function JudgePage() {
     <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_300px]">
       <main className="min-w-0 px-[22px] py-4">
         <ArmChoice detail={detail} />
+        {notBeside && <BesideList findings={beside} unread={unread} />}
         <div className="mb-2 flex flex-wrap items-baseline gap-4">
           <h2>Gates</h2>
           <Mark tone="stands">{count('pass')} pass</Mark>
           {count('caution') > 0 && <Mark tone="ask">{count('caution')} caution</Mark>}
           {count('fail') > 0 && <Mark tone="loss">{count('fail')} fail</Mark>}
         </div>
-        {unread !== undefined && <ProblemNote error={unread} />}
-        <ul className="border-t-[1.5px] border-ink">
-          {findings.map((f) => (
-            <li
-              key={`${f.gate}${f.code}${f.message}`}
-              className="grid grid-cols-[92px_116px_1fr] gap-x-3 border-b border-rule py-2.5"
-            >
-              <Mark tone={TONE[f.state]}>{f.state}</Mark>
-              <b>{f.gate}</b>
-              <div>
-                <p>
-                  <Told>{f.message}</Told>
-                </p>
-                {f.why && (
-                  <p className="text-[12.5px] text-soft">
-                    <Told>{f.why}</Told>
-                  </p>
-                )}
-                {f.state !== 'pass' && f.mend && (
-                  <p className="text-[12.5px]">
-                    <b>What mends it: </b>
-                    <Told>{f.mend}</Told>
-                  </p>
-                )}
-                <AnswerFinding testId={detail.summary.id} analysisId={state.analysis!.id} finding={f} />
-              </div>
-            </li>
-          ))}
-        </ul>
+        <GateList
+          findings={findings}
+          answers={{ testId: detail.summary.id, analysisId: state.analysis.id }}
+        />
+        {!notBeside && <BesideList findings={beside} unread={unread} />}
       </main>
       <aside className="border-l border-rule bg-sheet px-[18px] py-4">
         <div className="text-[12.5px] text-soft">Verdict</div>
@@ -150,5 +127,57 @@ export function JudgePage() {
         </p>
       </aside>
     </div>
+  );
+}
+
+interface AnswersOf {
+  readonly testId: string;
+  readonly analysisId: string;
+}
+/** Findings one below the other, each with why it matters and what mends it. */
+function GateList({ findings, answers }: { findings: readonly Finding[]; answers?: AnswersOf }) {
+  return (
+    <ul className="border-t-[1.5px] border-ink">
+      {findings.map((f) => (
+        <li
+          key={`${f.gate}${f.code}${f.message}`}
+          className="grid grid-cols-[92px_116px_1fr] gap-x-3 border-b border-rule py-2.5"
+        >
+          <Mark tone={TONE[f.state]}>{f.state}</Mark>
+          <b>{f.gate}</b>
+          <div>
+            <p>
+              <Told>{f.message}</Told>
+            </p>
+            {f.why && (
+              <p className="text-[12.5px] text-soft">
+                <Told>{f.why}</Told>
+              </p>
+            )}
+            {f.state !== 'pass' && f.mend && (
+              <p className="text-[12.5px]">
+                <b>What mends it: </b>
+                <Told>{f.mend}</Told>
+              </p>
+            )}
+            {answers && <AnswerFinding {...answers} finding={f} />}
+          </div>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** What lies beyond the session; above its gates where it bars a claim. */
+function BesideList({ findings, unread }: { findings: readonly Finding[]; unread: unknown }) {
+  return (
+    <section className="mb-6 mt-6 first:mt-0">
+      <h2 className="mb-1">Beyond this session</h2>
+      <p className="mb-2 text-[12.5px] text-soft">
+        The car on the day, by its ledger, and every other finished test of this part on this fitment.
+      </p>
+      {unread !== undefined && <ProblemNote error={unread} />}
+      <GateList findings={findings} />
+    </section>
   );
 }

@@ -49,13 +49,15 @@ function SourceName({ source }: { source: string }) {
 }
 
 /** A standard uncertainty in per cent, and as power of the baseline's average. */
-function useAbsolute(power: Contrast['power']): (pct: number) => string {
+function useAbsolute(measured: Contrast['power']): (pct: number) => string {
   const units = useUnits();
-  const against = power.curve.reduce((sum, p) => sum + p.against, 0) / power.curve.length;
-  return (pct) =>
-    pct < 0.005
-      ? 'less than ±0.01 %'
-      : `±${number(pct, 2)} %, ±${number(units.power.of((against * pct) / 100), 2)} ${units.power.unit}`;
+  const against = measured.curve.reduce((sum, p) => sum + p.against, 0) / measured.curve.length;
+  return (pct) => {
+    if (pct < 0.005) return 'less than ±0.01 %';
+    const power = units.power.of((against * pct) / 100);
+    const shown = power < 0.005 ? `less than ±${number(0.01, 2)}` : `±${number(power, 2)}`;
+    return `±${number(pct, 2)} %, ${shown} ${units.power.unit}`;
+  };
 }
 
 /** What the air leaves open beside the interval: the rule by which it was corrected, and the sensors. */
