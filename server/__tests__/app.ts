@@ -182,8 +182,8 @@ export async function startApp(options: Partial<AppOptions> = {}) {
     db,
     ids,
     /** A part that no test has had yet, from now on the one of `ids`: every test of one part counts for the others. */
-    async anotherPart(): Promise<void> {
-      if (partTaken) {
+    async anotherPart(same = false): Promise<void> {
+      if (partTaken && !same) {
         [ids.part, ids.revision] = [randomUUID(), randomUUID()];
         const sku = `P-${ids.part.slice(0, 8)}`;
         await db.insert(parts).values({ id: ids.part, sku, maker: 'Made', name: 'Part', category: 'intake' });

@@ -64,7 +64,7 @@ export async function measuredTest(
     samePart = false,
   }: { plan?: Record<string, unknown>; without?: readonly string[]; samePart?: boolean } = {},
 ): Promise<string> {
-  if (!samePart) await app.anotherPart();
+  await app.anotherPart(samePart);
   const made = await manager<{ id: string; error?: { message: string } }>('POST', '/tests', app.plan(plan));
   if (made.status !== 201) throw new Error(made.body.error?.message ?? `status ${made.status}`);
   const { id } = made.body;

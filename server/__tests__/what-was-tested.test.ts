@@ -105,6 +105,7 @@ describe('what is no product is told as advice', () => {
     expect(claims.find((c) => c.code === advice.code)).toMatchObject({ tells: 'advice' });
   });
   it('no gain goes to the catalogue as advice; a gain that is shown is no advice', async () => {
+    await app.anotherPart();
     const none = await measured([intake()], 0);
     expect((await analysisOf(manager, none)).analysis!.result.verdict).toBe('no gain shown');
     expect(await draft(manager, none)).toMatchObject({
@@ -113,6 +114,7 @@ describe('what is no product is told as advice', () => {
     });
     const advice = await publish({ manager, reviewer }, none, { tells: 'advice', unit: '%' });
     expect(advice.wording).toMatch(/^No gain shown: at most \+/);
+    await app.anotherPart();
     const gain = await measured([intake()]);
     expect(await draft(manager, gain, { tells: 'advice' })).toMatchObject({
       status: 409,

@@ -21,6 +21,9 @@ const curve = sql<BaselineCurve | null>`(
 const unaltered = sql`not exists (select from ${testArms} a
   where a.test_id = ${tests.id} and a.role = 'baseline' and jsonb_array_length(a.changes) > 0)`;
 
+/** A session in which a gate fails tells of something else than its car. */
+const sound = eq(analyses.failing, 0);
+
 const withCurves = (db: Queryable, where: SQL | undefined) =>
   db
     .select({
@@ -56,7 +59,7 @@ export async function baselinesBeside(
   if (!own?.curve) return [];
   const alike = and(eq(tests.fitmentId, test.fitmentId), eq(tests.standard, test.standard));
   const seen = person ? visibleTo(person) : undefined;
-  const others = await withCurves(db, and(ne(tests.id, test.id), alike, unaltered, seen));
+  const others = await withCurves(db, and(ne(tests.id, test.id), alike, unaltered, sound, seen));
   return others.flatMap(({ curve: other, vehicleId, dynoId, at, ...rest }) => {
     const difference = other ? baselineDifference(own.curve!, other) : undefined;
     if (!difference) return [];

@@ -28,14 +28,13 @@ export function checkStep(claim: Claim, step: keyof typeof MAY_FOLLOW): void {
 
 /** Refuses what the analysis does not let anybody say. */
 export function claimable(
-  { verdict, grade, facts, text, beside }: Wording,
+  { verdict, grade, facts, text, barred }: Wording,
   request: Pick<DraftClaimRequest, 'tells' | 'unit'>,
 ): ClaimText {
   const settled =
     request.tells === 'gain'
       ? verdict === 'claim'
       : ['claim', 'no gain shown', 'loss', 'send back to design'].includes(verdict);
-  const barred = beside.find((f) => f.gate === 'true baseline' && f.state === 'fail');
   if (barred) throw conflict(barred.code, barred.message, barred.mend ?? 'See the gates.');
   if (grade === 'indicative' || !settled)
     throw conflict(

@@ -43,7 +43,8 @@ export interface Wording {
   readonly text: ClaimOutcome;
   readonly verdict: string;
   readonly grade: string;
-  /** What was found beyond the session. */ readonly beside: readonly Finding[];
+  /** What bars it although the session itself bears it: the car on the day. */
+  readonly barred: Finding | undefined;
 }
 
 /** What an analysis lets be said of an arm: the words, the number and what goes with it, all from the core. */
@@ -83,12 +84,15 @@ export async function wordingOf(
   const text: ClaimOutcome = overall.ok
     ? { ok: true, value: { ...overall.value, disclosures: [...overall.value.disclosures, ...told] } }
     : overall;
-  const { verdict, grade } = outcomeOf(
-    [...analysis.result.findings, ...beside.filter(barsByTheCar)],
-    arm.key,
-    product,
-  );
-  return { facts, text, verdict, grade: grade === 'single' && raised ? raised : grade, beside };
+  const own = outcomeOf(analysis.result.findings, arm.key, product);
+  const barred = own.grade === 'indicative' ? undefined : beside.find(barsByTheCar);
+  return {
+    facts,
+    text,
+    barred,
+    verdict: barred ? 'not usable' : own.verdict,
+    grade: barred ? 'indicative' : own.grade === 'single' && raised ? raised : own.grade,
+  };
 }
 
 /** Of the car on the day: what the reader of a claim is told. */
@@ -98,7 +102,7 @@ const TOLD_OF_THE_CAR: Readonly<Record<string, (found: Finding) => string>> = {
   BASELINE_OFF_OTHERS: () => 'The baseline lay more than 5 % off other baselines of this fitment.',
 };
 /** Other tests of the part decide by what they read, not as a gate. */
-const barsByTheCar = ({ gate }: Finding): boolean => gate === 'true baseline';
+const barsByTheCar = ({ gate, state }: Finding): boolean => gate === 'true baseline' && state === 'fail';
 
 /** The other tests of the part as a claim has to tell of them: all there are, whoever looks. */
 function overTests(every: Every, test: Inputs['row']['test'], { id }: AnalysisRow): OverTests {

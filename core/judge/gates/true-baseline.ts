@@ -71,13 +71,17 @@ function wornFindings(worn: readonly Deviation[], arm: Arm | undefined): Found[]
   return worn.length > 0 ? [found(gate, 'caution', 'BASELINE_WORN', texts(worn))] : [];
 }
 
-/** Dynos differ among themselves: others on this one decide, those on another only make one look. */
+/**
+ * Dynos differ among themselves: others on this one decide, those on another only make one look. Nor does a single other
+ * one decide, nor several that disagree: which of them is wrong is not known.
+ */
 function offOthers(others: BaselineFacts['others']): Found[] {
   const here = others.filter((o) => o.sameDyno);
   const held = here.length > 0 ? here : others;
   if (held.length === 0) return [];
   const off = median(held.map((o) => o.pct));
   if (Math.abs(off) <= NEAR) return [];
-  const state = Math.abs(off) > FAR && here.length > 0 ? 'fail' : 'caution';
+  const agree = here.length > 1 && here.every((o) => Math.abs(o.pct - off) <= NEAR);
+  const state = Math.abs(off) > FAR && agree ? 'fail' : 'caution';
   return [found(gate, state, 'BASELINE_OFF_OTHERS', off, held.length, here.length > 0)];
 }
