@@ -40,6 +40,7 @@ import { planRoutes } from './plan/routes.ts';
 import { createPlanService } from './plan/service.ts';
 import { createOverview } from './publish/overview.ts';
 import { publishRoutes } from './publish/routes.ts';
+import { createPolicyPreviews, type PolicyPreviews } from './publish/policy-previews.ts';
 import { createPublishService } from './publish/service.ts';
 import { registerRoutes } from './register/routes.ts';
 import { useProfileRoutes } from './register/use-profiles.ts';
@@ -66,6 +67,8 @@ export interface AppOptions {
   readonly hosts?: readonly string[];
   /** Puts off evaluating again what a new policy leaves in question; at once where there is no queue. */
   readonly later?: () => Promise<void>;
+  /** Has a policy tried that somebody asked for; at once where there is no queue. */
+  readonly preview?: () => Promise<void>;
 }
 
 /** Every service, made once from what it needs. */
@@ -126,6 +129,12 @@ export function createServices(needs: Needs) {
 /** Every route of the server under /api, with who may use it. */
 export function createRoutes(needs: Needs, options: AppOptions, hub: Hub): Route[] {
   const services = createServices(needs);
+  // Without a queue it is done here, at once.
+  const previews: PolicyPreviews = createPolicyPreviews(
+    needs,
+    services.judge,
+    options.preview ?? (() => previews.work()),
+  );
   return [
     {
       method: 'get',
@@ -149,7 +158,7 @@ export function createRoutes(needs: Needs, options: AppOptions, hub: Hub): Route
     ...correctRoutes(services.air, services.channels),
     ...benchRoutes(services.bench, services.watch, services.finish, hub),
     ...judgeRoutes(services.judge, services.answers),
-    ...publishRoutes(services.publish, services.overview, services.coverage, needs),
+    ...publishRoutes(services.publish, services.overview, services.coverage, needs, previews),
   ];
 }
 

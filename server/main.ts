@@ -6,7 +6,8 @@ import { createApp, createServices } from './app.ts';
 import { createHub } from './base/hub.ts';
 import { startRecorder } from './capture/recorder.ts';
 import { ensureHouse, SOFTWARE_VERSION } from './base/house.ts';
-import { openQueue } from './base/later.ts';
+import { openQueue, type Later } from './base/later.ts';
+import { createPolicyPreviews } from './publish/policy-previews.ts';
 import type { Needs } from './base/needs.ts';
 import { inThreads } from './base/threads.ts';
 import { openDb, openPool } from './base/db.ts';
@@ -53,9 +54,13 @@ const needs: Needs = {
   threads: inThreads(join(here, 'tasks.js')),
 };
 await ensureHouse(needs);
-const { publish, finish } = createServices(needs);
+const { publish, finish, judge } = createServices(needs);
 await publish.backfillSnapshots();
-const queue = await openQueue(DATABASE_URL, log, { settle: () => publish.settleAll() });
+const previews = createPolicyPreviews(needs, judge, () => queue.send('preview'));
+const queue: Later = await openQueue(DATABASE_URL, log, {
+  settle: () => publish.settleAll(),
+  preview: () => previews.work(),
+});
 const hub = createHub({ connectionString: DATABASE_URL }, log);
 const app = createApp(
   needs,
@@ -69,6 +74,7 @@ const app = createApp(
       .filter(Boolean),
     webRoot: join(here, '../web'),
     later: () => queue.send('settle'),
+    preview: () => queue.send('preview'),
     ...(EVIDENTIA_TRUST_PROXY
       ? {
           trustProxy: /^\d+$/.test(EVIDENTIA_TRUST_PROXY)
@@ -89,6 +95,7 @@ const server = app.listen(Number(PORT), '127.0.0.1', (error?: Error) => {
   log.info({ address: server.address() }, 'listening');
   // What a new version of the application, or a change just before it stopped, left open.
   void queue.send('settle');
+  void queue.send('preview');
   process.send?.({ ready: true, port: (server.address() as { port: number }).port });
 });
 // Longer than clients and proxies in front keep an idle connection (60 s is usual): whoever sends on one must

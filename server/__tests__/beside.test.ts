@@ -104,6 +104,7 @@ describe('the queue', () => {
     app = await startApp();
     const open = (name: string) =>
       openQueue(app.databaseUrl, pino({ level: 'silent' }), {
+        preview: () => Promise.resolve(),
         settle: () => {
           if (failures-- > 0) return Promise.reject(new Error('lost on the way'));
           done.push(name);

@@ -141,6 +141,7 @@ describe('an untruth through files', () => {
   });
   it('a sound session goes through: the gates do not fail by themselves', async () => {
     const { codes, answer } = await attempt(madeSession(75, 7));
+    expect([...codes]).toEqual([]);
     expect(answer.status, JSON.stringify(answer.body)).toBe(201);
     expect(answer.status).toBe(201);
   });

@@ -6,8 +6,11 @@ import pg from 'pg';
 import PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
 
-/** Claims in question are evaluated again: after a new policy or version of the application. */
-export type Job = 'settle';
+/**
+ * `settle`: claims in question are evaluated again, after a new policy or version of the application. `preview`: what
+ * a policy that is not in force yet would change.
+ */
+export type Job = 'settle' | 'preview';
 export interface Later {
   send(job: Job): Promise<void>;
   stop(): Promise<void>;
@@ -44,7 +47,7 @@ async function makeQueue(boss: PgBoss, job: string): Promise<void> {
   });
 }
 
-const JOBS: readonly Job[] = ['settle'];
+const JOBS: readonly Job[] = ['settle', 'preview'];
 function bossOf(
   databaseUrl: string,
   log: Logger,

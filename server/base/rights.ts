@@ -20,6 +20,7 @@ export const CHANGED = [
   'kept_requests',
   'parts',
   'person_choices',
+  'policy_previews',
   'pull_files',
   'pull_logs',
   'pulls',

@@ -3,6 +3,7 @@ import type { Person } from '../../contract/base/http.ts';
 import type { ByStandard } from '../../contract/correct/by-standard.ts';
 import type { AnalysisState } from '../../contract/judge/analysis.ts';
 import { glyphOf } from '../../core/compare/glyph.ts';
+import type { Policy } from '../../core/base/policy.ts';
 import { EvidentiaError } from '../../core/base/errors.ts';
 import { type TestAnalysis } from '../../core/judge/analyse-test.ts';
 import { tests } from '../plan/tables.ts';
@@ -236,6 +237,19 @@ export function createJudgeService(
     inputsOf,
     hasResult: async (tx: Queryable, testId: string): Promise<boolean> =>
       (await latest(tx, testId)) !== undefined,
+
+    /** The present inputs of a test judged by another policy; nothing of it is kept. Null where nothing can be computed. */
+    async under(
+      testId: string,
+      policy: Policy,
+    ): Promise<{ inputs: Inputs; analysis: AnalysisRow; failing: string[] } | null> {
+      const { analysis } = await current(testId);
+      if (!analysis) return null;
+      const inputs = { ...(await inputsOf(db, testId)), policy };
+      const { result } = await compute(inputs);
+      const failing = result.findings.filter((f) => f.state === 'fail').map((f) => f.gate);
+      return { inputs, analysis: { ...analysis, result: plainJson(result), policy }, failing };
+    },
 
     /** The analysis that stands for a test inside a transaction that holds its lock; undefined when it must be computed first. */
     async standing(tx: Queryable, testId: string): Promise<{ inputs: Inputs; analysis?: AnalysisRow }> {

@@ -1,5 +1,14 @@
 import { drawnEvidence } from './drawn-evidence.ts';
-import { DRAFT, HOUSE, OVERSEE, REVIEW, SHELF, SHELF_READ, SIGNED_IN } from '../../contract/base/roles.ts';
+import {
+  DRAFT,
+  HOUSE,
+  MANAGER,
+  OVERSEE,
+  REVIEW,
+  SHELF,
+  SHELF_READ,
+  SIGNED_IN,
+} from '../../contract/base/roles.ts';
 import { FindQuery, TestsQuery } from '../../contract/overview.ts';
 import {
   AnswerRequest,
@@ -10,6 +19,7 @@ import {
   WordingQuery,
 } from '../../contract/publish/claim.ts';
 import { CoverageQuery, NextQuery } from '../../contract/publish/coverage.ts';
+import { PolicyRequest } from '../../contract/base/policy.ts';
 import { ShelfEvent } from '../../contract/publish/shelf.ts';
 import { TodayQuery } from '../../contract/publish/today.ts';
 import { TrailQuery } from '../../contract/publish/trail.ts';
@@ -20,6 +30,7 @@ import { sendRaw } from '../capture/routes.ts';
 import type { CoverageService } from './coverage.ts';
 import { find } from './finder.ts';
 import type { createOverview } from './overview.ts';
+import type { PolicyPreviews } from './policy-previews.ts';
 import type { PublishService } from './service.ts';
 import { shelf, takeOver } from './shelf.ts';
 import { todayOf } from './today.ts';
@@ -37,7 +48,33 @@ export const publishRoutes = (
   overview: ReturnType<typeof createOverview>,
   coverage: CoverageService,
   needs: Needs,
+  previews: PolicyPreviews,
 ): Route[] => [
+  {
+    method: 'post',
+    path: '/policy-previews',
+    access: MANAGER,
+    handle: async (req, res, { person }) => {
+      res.status(201).json(await previews.ask(person, PolicyRequest.parse(req.body)));
+    },
+  },
+  {
+    method: 'get',
+    path: '/policy-previews/:previewId',
+    access: MANAGER,
+    handle: async (req, res) => {
+      res.json(await previews.shown(uuidParam(req, 'previewId')));
+    },
+  },
+  {
+    method: 'post',
+    path: '/policy-previews/:previewId/cancel',
+    access: MANAGER,
+    handle: async (req, res) => {
+      await previews.cancel(uuidParam(req, 'previewId'));
+      res.status(204).end();
+    },
+  },
   {
     method: 'get',
     path: '/today',

@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm';
 import {
   bigint,
   bigserial,
+  boolean,
   check,
   doublePrecision,
   foreignKey,
@@ -9,6 +10,7 @@ import {
   integer,
   jsonb,
   pgTable,
+  primaryKey,
   text,
   uniqueIndex,
   uuid,
@@ -16,6 +18,7 @@ import {
 import type { ClaimSnapshot, KeptState, PublicClaim } from '../../contract/publish/claim.ts';
 import type { ClaimSubject } from '../../core/plan/subject.ts';
 import type { ClaimText } from '../../core/publish/claim.ts';
+import type { Policy } from '../../core/base/policy.ts';
 import type { ClaimUnit } from '../../core/base/rounding.ts';
 import type { Metric } from '../../core/plan/metrics.ts';
 import { at, people, type InputKind } from '../base/tables.ts';
@@ -97,6 +100,52 @@ export const claims = pgTable(
       'published_by_a_reviewer',
       sql`${t.state} <> 'published' or (${t.reviewerId} is not null and ${t.publishedAt} is not null)`,
     ),
+  ],
+);
+
+/** A policy that somebody thinks of, held against every claim that is public, before it is in force. */
+export const policyPreviews = pgTable(
+  'policy_previews',
+  {
+    id: uuid().primaryKey(),
+    policy: jsonb().$type<Policy>().notNull(),
+    reason: text().notNull(),
+    /** Claims that are public when it begins. */ total: integer().notNull(),
+    state: text().$type<'running' | 'done' | 'cancelled'>().notNull(),
+    askedBy: uuid()
+      .notNull()
+      .references(() => people.id),
+    askedAt: at().notNull(),
+    endedAt: at(),
+  },
+  (t) => [
+    check('preview_state_known', sql`${t.state} in ('running', 'done', 'cancelled')`),
+    check('preview_ends_once', sql`(${t.state} = 'running') = (${t.endedAt} is null)`),
+    index('previews_running')
+      .on(t.askedAt)
+      .where(sql`${t.state} = 'running'`),
+  ],
+);
+/** What would become of each claim under it. Append-only. */
+export const policyPreviewClaims = pgTable(
+  'policy_preview_claims',
+  {
+    previewId: uuid()
+      .notNull()
+      .references(() => policyPreviews.id),
+    claimId: uuid()
+      .notNull()
+      .references(() => claims.id),
+    holds: boolean().notNull(),
+    /** What would be said instead, or why nothing; empty where it holds. */ instead: text()
+      .notNull()
+      .default(''),
+  },
+  (t) => [
+    primaryKey({ columns: [t.previewId, t.claimId] }),
+    index('preview_changes')
+      .on(t.previewId)
+      .where(sql`not ${t.holds}`),
   ],
 );
 

@@ -1,4 +1,6 @@
+import { skipToken } from '@reduxjs/toolkit/query';
 import { useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { z } from 'zod';
 import { PolicySchema, type PolicyEntry } from '../../contract/base/policy.ts';
@@ -10,6 +12,8 @@ import { RecordForm, type FieldGroup } from '../base/record-form.tsx';
 import { Button, Loading, ProblemNote } from '../base/ui.tsx';
 import { useEnterPolicyMutation, usePoliciesQuery } from './api.ts';
 import { PageHead, useMay } from './layout.tsx';
+import { usePolicyPreviewQuery, useTryPolicyMutation } from './policy-api.ts';
+import { PolicyPreviewPanel } from './policy-preview.tsx';
 
 /** The policy as one row of fields; per cents where people think in them. */
 const PolicyForm = z
@@ -138,16 +142,18 @@ const policyOf = (f: PolicyForm): Policy => ({
 export function PolicyPage() {
   const may = useMay();
   const { data, error, refetch } = usePoliciesQuery();
-  const [enter, { isLoading, error: refused }] = useEnterPolicyMutation();
+  const [address, setAddress] = useSearchParams();
   const [editing, setEditing] = useState(false);
+  const tried = address.get('try');
   const newest = data?.entries[0];
+  const leave = (): void => setAddress({}, { replace: true });
   return (
     <main className="px-6 py-5">
       <PageHead
         title="Policy"
         note="Thresholds that every analysis is judged by. A version is never edited: a change is a new one, with its reason."
       >
-        {may.manage && newest && !editing && (
+        {may.manage && newest && !editing && !tried && (
           <Button kind="main" onClick={() => setEditing(true)}>
             New version
           </Button>
@@ -155,26 +161,22 @@ export function PolicyPage() {
       </PageHead>
       <ProblemNote error={error} again={() => void refetch()} />
       {!data && !error && <Loading what="the policy" />}
+      {tried && may.manage && !editing && <Tried id={tried} onBack={() => setEditing(true)} onDone={leave} />}
       {editing && newest && (
-        <RecordForm
-          draft="policy"
-          schema={PolicyForm}
-          groups={GROUPS}
-          values={formOf(newest.policy)}
-          saving={isLoading}
-          problem={refused}
-          verb="Put it in force"
-          onCancel={() => setEditing(false)}
-          save={async (form) => {
-            const answer = await enter({ policy: policyOf(form), reason: form.reason });
-            if ('error' in answer) return false;
+        <PolicyDraft
+          tried={tried}
+          newest={newest.policy}
+          onTry={(id) => {
             setEditing(false);
-            toast.success(`Policy ${form.version} is in force.`);
-            return true;
+            setAddress({ try: id });
+          }}
+          onCancel={() => {
+            setEditing(false);
+            leave();
           }}
         />
       )}
-      {data && !editing && (
+      {data && !editing && !tried && (
         <div className="grid gap-6">
           {data.entries.map((entry) => (
             <Entry key={entry.policy.version} entry={entry} inForce={entry.policy.version === data.inForce} />
@@ -182,6 +184,64 @@ export function PolicyPage() {
         </div>
       )}
     </main>
+  );
+}
+
+/** The form of a new version, filled from the one in force or from the one that was tried last. */
+function PolicyDraft({
+  tried,
+  newest,
+  onTry,
+  onCancel,
+}: {
+  tried: string | null;
+  newest: Policy;
+  onTry: (id: string) => void;
+  onCancel: () => void;
+}) {
+  const { data: last } = usePolicyPreviewQuery(tried ?? skipToken);
+  const [tryIt, { isLoading, error }] = useTryPolicyMutation();
+  if (tried && !last) return <Loading what="what was tried" />;
+  const values = last
+    ? { ...formOf(last.policy), version: last.policy.version, reason: last.reason }
+    : formOf(newest);
+  return (
+    <RecordForm
+      draft="policy"
+      schema={PolicyForm}
+      groups={GROUPS}
+      values={values}
+      saving={isLoading}
+      problem={error}
+      verb="See what it changes"
+      onCancel={onCancel}
+      save={async (form) => {
+        const answer = await tryIt({ policy: policyOf(form), reason: form.reason });
+        if (!('data' in answer) || !answer.data) return false;
+        onTry(answer.data.id);
+        return true;
+      }}
+    />
+  );
+}
+
+/** What was tried, and the step that puts it in force. */
+function Tried({ id, onBack, onDone }: { id: string; onBack: () => void; onDone: () => void }) {
+  const [enter, { isLoading, error }] = useEnterPolicyMutation();
+  return (
+    <PolicyPreviewPanel
+      id={id}
+      entering={isLoading}
+      problem={error}
+      onBack={onBack}
+      onEnter={({ policy, reason }) =>
+        void enter({ policy, reason }).then((answer) => {
+          if ('error' in answer) return;
+          toast.success(`Policy ${policy.version} is in force.`);
+          onDone();
+        })
+      }
+    />
   );
 }
 

@@ -1,0 +1,90 @@
+/** A policy is held against every public claim before it is in force, and nothing is changed by that. */
+import { expect, it } from 'vitest';
+import type { PolicyPreview } from '../../contract/base/policy-preview.ts';
+import type { ClaimDetail } from '../../contract/publish/claim.ts';
+import type { Today } from '../../contract/publish/today.ts';
+import { DEFAULT_POLICY } from '../../core/base/policy.ts';
+import { houseWith } from './house.ts';
+import { madeSession, measuredTest, publish } from './made-session.ts';
+
+const { app, manager, operator, reviewer } = houseWith('manager', 'operator', 'reviewer');
+const REASON = 'Tried out before the season begins.';
+const tried = async (change: object): Promise<PolicyPreview> => {
+  const policy = { ...DEFAULT_POLICY, version: 'house-try', ...change };
+  const asked = await manager<{ id: string }>('POST', '/policy-previews', { policy, reason: REASON });
+  expect(asked.status).toBe(201);
+  const shown = async () => (await manager<PolicyPreview>('GET', `/policy-previews/${asked.body.id}`)).body;
+  await expect.poll(async () => (await shown()).state, { timeout: 60_000 }).toBe('done');
+  return shown();
+};
+
+const enterFirst = async (): Promise<void> => {
+  const policy = { ...DEFAULT_POLICY, version: 'house-first' };
+  expect((await manager('POST', '/policies', { policy, reason: REASON })).status).toBe(201);
+};
+
+it('says which claims would change and how, keeps what was tried, and changes nothing', async () => {
+  // The policy the house begins with is written down at its start.
+  await enterFirst();
+  const ids = [
+    await measuredTest(app, { manager, operator }, madeSession(850)),
+    await measuredTest(app, { manager, operator }, madeSession(851)),
+  ];
+  const [claim] = [
+    await publish({ manager, reviewer }, ids[0]),
+    await publish({ manager, reviewer }, ids[1]),
+  ];
+  const state = async () => (await manager<ClaimDetail>('GET', `/claims/${claim.id}`)).body.claim.state;
+
+  expect(await tried({})).toMatchObject({ total: 2, done: 2, change: 0, claims: [], reason: REASON });
+  const strict = await tried({ scatter: { ...DEFAULT_POLICY.scatter, mostPct: 0.01 } });
+  expect(strict).toMatchObject({ total: 2, done: 2, change: 2, policy: { scatter: { mostPct: 0.01 } } });
+  expect(strict.claims.map((c) => c.id)).toContain(claim.id);
+  expect(strict.claims[0].instead).toBe('a gate fails: repeatability');
+  const { id } = (await manager<ClaimDetail>('GET', `/claims/${claim.id}`)).body.claim;
+  app.clock.now += 70 * 86_400_000;
+  expect((await tried({ claimAgeMonths: 1 })).claims.find((c) => c.id === id)?.instead).toContain(
+    'older than the 1 months',
+  );
+  app.clock.now -= 70 * 86_400_000;
+  // None of it has touched the claim, and no analysis was kept.
+  expect(await state()).toBe('published');
+  const { rows } = await app.pool.query<{ n: number }>(
+    'select max(number)::int as n from analyses where test_id = $1',
+    [ids[0]],
+  );
+  expect(rows[0].n).toBe(1);
+  await expect(app.pool.query('update policy_preview_claims set holds = true')).rejects.toThrow(
+    /written once/,
+  );
+  expect(
+    (await reviewer('POST', '/policy-previews', { policy: DEFAULT_POLICY, reason: REASON })).status,
+  ).toBe(403);
+  // Put in force it does what was said.
+  const policy = {
+    ...DEFAULT_POLICY,
+    version: 'house-strict',
+    scatter: { ...DEFAULT_POLICY.scatter, mostPct: 0.01 },
+  };
+  expect((await manager('POST', '/policies', { policy, reason: REASON })).status).toBe(201);
+  await expect.poll(state, { timeout: 60_000 }).toBe('stale');
+  const stale = async () =>
+    (await manager<Today>('GET', '/today')).body.groups.find((g) => g.group === 'claims gone stale')!.total;
+  await expect.poll(stale, { timeout: 60_000 }).toBe(2);
+});
+
+it('stops when it is told to, and stays as far as it came', async () => {
+  const id = '00000000-0000-4000-8000-00000000a11e';
+  await app.pool.query(
+    `insert into policy_previews (id, policy, reason, total, state, asked_by, asked_at)
+      values ($1, $2, 'A reason for it.', 9, 'running', $3, now())`,
+    [id, JSON.stringify(DEFAULT_POLICY), app.ids.manager],
+  );
+  expect((await manager('POST', `/policy-previews/${id}/cancel`)).status).toBe(204);
+  expect((await manager<PolicyPreview>('GET', `/policy-previews/${id}`)).body).toMatchObject({
+    state: 'cancelled',
+    done: 0,
+    total: 9,
+  });
+  expect((await manager('GET', `/policy-previews/${app.ids.part}`)).status).toBe(404);
+});
