@@ -194,8 +194,8 @@ export const DEMO_TESTS: readonly DemoTest[] = [
     fuel: '95 RON pump',
     startRpm: 1900,
     effect: [
-      { kind: 'bump', percent: 5.4, centreRpm: 5750, widthRpm: 1900 },
-      { kind: 'constant', percent: 0.4 },
+      { kind: 'bump', percent: 3.4, centreRpm: 5750, widthRpm: 1900 },
+      { kind: 'constant', percent: 0.3 },
     ],
     captured: 0,
   },

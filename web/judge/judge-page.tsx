@@ -12,6 +12,7 @@ import { Told } from '../base/told.tsx';
 import { useBesideQuery } from './api.ts';
 import { AnswerFinding } from './answer-finding.tsx';
 import { Term } from '../base/term.tsx';
+import { Mending } from './mending.tsx';
 import { UncertaintyBudget } from './uncertainty-budget.tsx';
 
 const TONE = { pass: 'stands', caution: 'ask', fail: 'loss' } as const;
@@ -25,6 +26,8 @@ const VERDICTS: Record<Verdict, string> = {
   'not usable': 'A gate fails: nothing may be claimed from this session as it stands.',
 };
 
+/** Verdicts that another session might change. */
+const MENDED: ReadonlySet<Verdict> = new Set(['no gain shown', 'needs more pulls', 'not usable']);
 const BARRED: Readonly<Record<string, string>> = {
   NOT_SHOWN_TOGETHER: 'This test alone shows a gain; all tests of the part together do not.',
 };
@@ -120,6 +123,7 @@ export function JudgePage() {
             Draft a claim
           </Link>
         )}
+        {!isRefused(contrast) && MENDED.has(verdict) && <Mending detail={detail} contrast={contrast} />}
         {!isRefused(contrast) && <UncertaintyBudget contrast={contrast} />}
         <p className="mt-6 border-t border-rule pt-2 text-[12px] text-soft">
           Analysis {analysisNumber}, {dayTime(at)}. Software {softwareVersion}, policy {policyVersion}.

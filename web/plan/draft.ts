@@ -154,3 +154,36 @@ export function draftOf({ question, fitment, vehicle, dyno, plan, arms }: TestDe
     priority: plan.priority,
   };
 }
+
+/** Orders that a plan may be asked for in an address, with the letters of their runs. */
+const ASKED_ORDERS: ReadonlySet<string> = new Set<ProtocolKey>(['A-B-A', 'A-B-B-A']);
+
+/** A plan as that of another test, with so many pulls a run and in the order that is asked for; dates are its own. */
+export function likeDraft(detail: TestDetail, asked: URLSearchParams): Draft {
+  const { summary, question } = detail;
+  const draft = {
+    ...draftOf(detail),
+    notBefore: null,
+    due: null,
+    question: `${question} Again after test ${summary.number}.`,
+  };
+  const pulls = Number(asked.get('pulls'));
+  const order = asked.get('order') ?? '';
+  const parts = draft.arms.filter((arm) => arm.role === 'part');
+  const runs =
+    ASKED_ORDERS.has(order) && parts.length === 1
+      ? {
+          protocol: order as ProtocolKey,
+          order: order
+            .split('-')
+            .map((letter) =>
+              letter === 'A' ? draft.arms.find((a) => a.role === 'baseline')!.key : parts[0].key,
+            ),
+        }
+      : {};
+  return {
+    ...draft,
+    ...runs,
+    ...(Number.isInteger(pulls) && pulls >= 2 && pulls <= 20 ? { pullsPerRun: pulls } : {}),
+  };
+}

@@ -1,4 +1,4 @@
-import { useEffect, useMemo } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import type { TestDetail } from '../../contract/overview.ts';
 import type { PlanRequest } from '../../contract/plan/test.ts';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
@@ -8,24 +8,47 @@ import { Loading, ProblemNote } from '../base/ui.tsx';
 import { PageHead } from '../register/layout.tsx';
 import { usePartQuery, useVehiclesInfiniteQuery } from '../register/api.ts';
 import { useCreateTestMutation, useReplacePlanMutation } from './api.ts';
-import { BLANK_DRAFT, draftOf, withArm, type Draft } from './draft.ts';
+import { BLANK_DRAFT, draftOf, likeDraft, withArm, type Draft } from './draft.ts';
 import { PlanBuilder } from './plan-builder.tsx';
-import { usePlanDraft } from './use-plan-draft.ts';
+import { usePlanDraft, type PlanDraft } from './use-plan-draft.ts';
 
 const NOTE =
   'Decide before measuring: what differs between the arms, what will be claimed, what the plan can see. ' +
   'It is locked before the first pull.';
-/** Plans a new test; from coverage the fitment and the part come with it. */
+/** Plans a new test: from nothing, or as another one, with other runs. */
 export function NewTestPage() {
+  const [search] = useSearchParams();
+  const like = search.get('like');
+  return like ? <LikeTest key={search.toString()} testId={like} search={search} /> : <FromNothing />;
+}
+
+/** A plan as another test's, with the runs that would decide what that one left open. */
+function LikeTest({ testId, search }: { testId: string; search: URLSearchParams }) {
+  const { data, error, refetch } = useTestQuery(testId);
+  if (error)
+    return (
+      <main className="p-6">
+        <ProblemNote error={error} again={() => void refetch()} />
+      </main>
+    );
+  if (!data)
+    return (
+      <main className="p-6">
+        <Loading what="the plan" />
+      </main>
+    );
+  return <NewTest of={`like:${search.toString()}`} first={likeDraft(data, search)} />;
+}
+
+/** From coverage the fitment and the part come with it. */
+function FromNothing() {
   const [search] = useSearchParams();
   const [fitmentId, partId] = [search.get('fitment') ?? '', search.get('part') ?? ''];
   const blank = useMemo((): Draft => ({ ...BLANK_DRAFT, fitmentId }), [fitmentId]);
   const plan = usePlanDraft(`new:${fitmentId}:${partId}`, blank, null);
   const { onChange: setDraft } = plan;
-  const [create, { error, isLoading }] = useCreateTestMutation();
   const { data: part } = usePartQuery(partId, { skip: !partId });
   const { data: vehicles } = useVehiclesInfiniteQuery({ q: '', fitmentId }, { skip: !fitmentId });
-  const navigate = useNavigate();
   const revision = part?.revisions[0];
   useEffect(() => {
     if (!part || !revision) return;
@@ -50,6 +73,18 @@ export function NewTestPage() {
   useEffect(() => {
     if (only) setDraft((d) => (d.vehicleId ? d : { ...d, vehicleId: only }));
   }, [only, setDraft]);
+  return <NewPlan plan={plan} />;
+}
+
+function NewTest({ of, first }: { of: string; first: Draft }) {
+  // As it was when the page was opened: what others write into that test meanwhile is not this one's.
+  const [begun] = useState(first);
+  return <NewPlan plan={usePlanDraft(`new:${of}`, begun, null)} />;
+}
+
+function NewPlan({ plan }: { plan: PlanDraft }) {
+  const [create, { error, isLoading }] = useCreateTestMutation();
+  const navigate = useNavigate();
   return (
     <main className="pl-6 pt-5">
       <PageHead title="Plan a new test" note={NOTE} />

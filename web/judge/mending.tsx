@@ -1,0 +1,86 @@
+import { Link } from 'react-router';
+import { MANAGER } from '../../contract/base/roles.ts';
+import type { TestDetail } from '../../contract/overview.ts';
+import { lp } from '../../core/base/units.ts';
+import type { ContrastResult } from '../../core/compare/result.ts';
+import { mendingPlans, type Mended } from '../../core/plan/mending.ts';
+import { scatterFor } from '../../core/plan/sample-size.ts';
+import { useSessionQuery } from '../base/api.ts';
+import { number } from '../base/format.ts';
+
+/** A new session that would decide what this one left open: how many pulls, with what chance, for how much. */
+export function Mending({ detail, contrast }: { detail: TestDetail; contrast: ContrastResult }) {
+  const { data: session } = useSessionQuery();
+  const role = session?.person?.role;
+  const plans = plansOf(detail, contrast);
+  return (
+    <section className="mt-6 border-t border-rule pt-3">
+      <h2>What would decide it</h2>
+      {plans.length === 0 ? (
+        <p className="text-[12.5px] text-soft">
+          No session of up to 12 pulls a run: the gain that was read is too small for this scatter. Told as
+          advice it is a result.
+        </p>
+      ) : (
+        <>
+          <p className="mb-2 text-[12.5px] text-soft">
+            A new session, if the gain is what this one read. Both sessions then count together.
+          </p>
+          <ul>
+            {apart(plans).map(({ plan, chances }) => (
+              <li key={plan.asked} className="mb-2.5">
+                <b>{chances} %</b> chance: {plan.order}, {plan.pullsPerRun} pulls a run
+                {plan.remount ? ', strapped down for each' : ', one mounting'}
+                <div className="text-[12.5px] text-soft">
+                  {plan.driven} pulls driven, {number(plan.hours, 1)} h
+                  {plan.cost !== null && `, about ${number(plan.cost, 0)} ${detail.dyno.currency}`}
+                </div>
+                {role && MANAGER.includes(role) && (
+                  <Link to={`/tests/new?${askedFor(detail, plan)}`}>Plan it</Link>
+                )}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </section>
+  );
+}
+
+/** One line where the same session has both chances. */
+function apart(plans: readonly Mended[]): { plan: Mended; chances: string }[] {
+  const isAlike = (a: Mended, b: Mended): boolean => a.order === b.order && a.pullsPerRun === b.pullsPerRun;
+  const firsts = plans.filter((plan, i) => plans.findIndex((p) => isAlike(p, plan)) === i);
+  return firsts.map((plan) => ({
+    plan,
+    chances: plans
+      .filter((p) => isAlike(p, plan))
+      .map((p) => number(100 * p.asked, 0))
+      .join(' and '),
+  }));
+}
+const swapsOf = (order: readonly string[]): number =>
+  order.filter((arm, i) => i > 0 && arm !== order[i - 1]).length;
+
+const askedFor = ({ summary }: TestDetail, { order, pullsPerRun }: Mended): string =>
+  new URLSearchParams({ like: summary.id, pulls: String(pullsPerRun), order }).toString();
+
+/** The gain of the planned metric as it was read, and the scatter of the dyno, as the planner takes it. */
+function plansOf({ plan, dyno }: TestDetail, { relative, power }: ContrastResult): Mended[] {
+  const [metric] = plan.metrics;
+  const read = {
+    upTo: relative.upTo.largestMeanGain,
+    bandAverage: relative.bandAverage.gain,
+    peakToPeak: power.peakToPeak.gainPct,
+  }[metric];
+  return mendingPlans({
+    metric,
+    gain: lp(1 + read / 100),
+    scatter: scatterFor(metric, dyno.repeatability, plan.driftBound, plan.guard),
+    alpha: (1 - plan.confidence) / 2 / plan.metrics.length,
+    warmUps: plan.warmUps,
+    coolDownMinutes: plan.coolDownMinutes,
+    before: plan.hours && { ...plan.hours, swaps: swapsOf(plan.order) },
+    remount: plan.remount,
+  });
+}
