@@ -1,9 +1,9 @@
 import { FLAWED_SESSIONS } from './flawed-sessions.ts';
-import { asWanted, judged, outcomeOfSession, type FlawedSession, type Given2 } from './flaws.ts';
+import { asWanted, judged, outcomeOfSession, type FlawedSession, type CameOf } from './flaws.ts';
 
 export interface Told {
   readonly session: FlawedSession;
-  readonly given: readonly Given2[];
+  readonly given: readonly CameOf[];
   /** Of them so many came out as wanted, claimed more than there was, were refused though nothing is wrong. */
   readonly asWanted: number;
   readonly tooMuch: number;

@@ -94,12 +94,12 @@ const HISTORY = {
   peak: { variance: 0.3, df: 30 },
 };
 
-export interface Given1 {
+export interface Judged {
   readonly session: SimulatedSession;
   readonly test: TestFile;
   readonly result: TestResult;
 }
-export function judged({ flaws }: FlawedSession, seed: number): Given1 {
+export function judged({ flaws }: FlawedSession, seed: number): Judged {
   const made = flaws.reduce((so, flaw) => flaw(so), nothing);
   const session = simulateSession(
     ScenarioSchema.parse({
@@ -127,7 +127,7 @@ export function judged({ flaws }: FlawedSession, seed: number): Given1 {
   return { session, test, result: analyseTest(readTestFile(test), read).result };
 }
 
-export interface Given2 {
+export interface CameOf {
   readonly outcome: Wanted['outcome'];
   readonly verdict: string;
   readonly grade: string;
@@ -139,7 +139,7 @@ export interface Given2 {
 const COMMON = new Set(['ENGINE_NOT_LOGGED', 'SCATTER_SOMEWHAT_HIGH']);
 
 /** What came of it. Told: a claim beside which something stands that the reader must know. */
-export function outcomeOfSession({ result }: Given1): Given2 {
+export function outcomeOfSession({ result }: Judged): CameOf {
   const open = result.findings.filter((f) => f.state !== 'pass' && !COMMON.has(f.code));
   const codes = [...new Set(open.map((f) => f.code))];
   const [contrast] = result.contrasts;
@@ -161,8 +161,8 @@ export function outcomeOfSession({ result }: Given1): Given2 {
 }
 
 /** Whether what came is what was wanted: at least as careful, and for the cause that was wanted. */
-export function asWanted({ wanted }: FlawedSession, given2: Given2): boolean {
-  const named = !wanted.by || wanted.by.length === 0 || wanted.by.some((code) => given2.codes.includes(code));
-  if (wanted.outcome === 'claim') return given2.outcome !== 'none';
-  return named && (wanted.outcome === 'told' ? given2.outcome !== 'claim' : given2.outcome === 'none');
+export function asWanted({ wanted }: FlawedSession, came: CameOf): boolean {
+  const named = !wanted.by || wanted.by.length === 0 || wanted.by.some((code) => came.codes.includes(code));
+  if (wanted.outcome === 'claim') return came.outcome !== 'none';
+  return named && (wanted.outcome === 'told' ? came.outcome !== 'claim' : came.outcome === 'none');
 }

@@ -26,6 +26,8 @@ export interface EveryTest {
   readonly others: readonly OtherTest[];
   /** Those that count, the one that is claimed among them; null where none does. */
   readonly together: Together | null;
+  /** Numbers of tests of the part that were begun and have no result: what they would have said is not known. */
+  readonly unfinished: readonly number[];
 }
 
 /**
@@ -42,14 +44,15 @@ const speaksAgainst = ({ left, gain }: OtherTest, own: Interval): boolean =>
 export const tellsAgainst = (others: readonly OtherTest[], own: Interval): OtherTest[] =>
   others.filter((other) => speaksAgainst(other, own));
 
-export function everyTestGate(own: ContrastResult, { others, together }: EveryTest): Found {
-  if (others.length === 0) return found('every test counts', 'pass', 'ONLY_TEST');
+export function everyTestGate(own: ContrastResult, { others, together, unfinished }: EveryTest): Found {
+  if (others.length === 0 && unfinished.length === 0) return found('every test counts', 'pass', 'ONLY_TEST');
   const used = others.filter((other) => other.left === null);
   const { bandAverage } = own.relative;
   if (together && used.length > 0 && bandAverage.lower > 0 && supported(together) <= 0)
     return found('every test counts', 'fail', 'NOT_SHOWN_TOGETHER', used);
   const against = tellsAgainst(others, bandAverage);
   if (against.length > 0) return found('every test counts', 'caution', 'ANOTHER_READS_LESS', against);
+  if (unfinished.length > 0) return found('every test counts', 'caution', 'ANOTHER_UNFINISHED', unfinished);
   const left = others.filter((other) => other.left !== null);
   return used.length > 0
     ? found('every test counts', 'pass', 'PUT_TOGETHER', used, left)

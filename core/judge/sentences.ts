@@ -200,6 +200,11 @@ export const SENTENCES = {
       `All tests of this change together show no gain: beside this one there is ${otherTestsWords(used)}.`,
       'Tell it as advice, or test another vehicle; one that came out well does not stand for the others.',
     ),
+  ANOTHER_UNFINISHED: (numbers: readonly number[]) =>
+    every(
+      `Begun and without a result: test ${numbers.join(', ')} of the part on this fitment.`,
+      'Complete it, or leave its missing pulls out for their recorded cause: then it counts like every other.',
+    ),
   ANOTHER_READS_LESS: (against: readonly OtherTest[]) =>
     every(
       `Another test reads less than is claimed from this one: ${otherTestsWords(against)}.`,

@@ -68,6 +68,7 @@ function over(all: readonly Made[]): OverTests {
       left: left ?? null,
     })),
     together: together(all.filter((m) => !m.left).map(sessionOf), 0.025, DAY_RULE.policy),
+    unfinished: [],
     counted: others.filter((m) => !m.left).map(({ number, result }) => ({ number, arm: 'part', result })),
   };
 }
@@ -148,6 +149,14 @@ describe('a claim over all tests of the part', () => {
     expect(text.ok && text.value.conditions.at(-1)).toBe(
       'Not put together: test 2 (SV-4, Cell 1, 4 May 2026): a gate fails',
     );
+  });
+  it('names tests that were begun and have no result, and says no less for them', () => {
+    const { result } = made(4, 1);
+    const alone = claimText(result, 'bandAverage', '%', FACTS, 'part');
+    const beside = { ...over([made(4, 1)]), unfinished: [12] };
+    const { text } = saidOverTests(alone, result, FACTS, CLAIM, beside);
+    expect(text.ok && alone.ok && text.value.value === alone.value.value).toBe(true);
+    expect(text.ok && text.value.conditions.at(-1)).toBe('Begun and without a result: test 12');
   });
   it('advice says at most what the test that leaves most open says', () => {
     const advice: Claimed = { ...CLAIM, tells: 'advice' };

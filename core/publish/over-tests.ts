@@ -48,7 +48,7 @@ export function saidOverTests(
   over: OverTests,
 ): SaidOverTests {
   const own = contrastsOf(result, claimed.arm)[0];
-  if (!own || over.others.length === 0) return { text: said, grade: null };
+  if (!own || (over.others.length === 0 && over.unfinished.length === 0)) return { text: said, grade: null };
   const { together, counted } = over;
   if (claimed.tells === 'gain' && together && counted.length > 0) {
     if (supported(together) <= 0) return refused('NOT_SHOWN_TOGETHER');
@@ -111,7 +111,11 @@ function ofFleet(text: ClaimOutcome, vehicles: Together['vehicles'], synthesis: 
 }
 
 /** The others beside it: those that speak against it, and losses in those that count, must be told; the rest stand with the conditions. */
-function withOthers(said: ClaimOutcome, { others, counted }: OverTests, own: Interval): ClaimOutcome {
+function withOthers(
+  said: ClaimOutcome,
+  { others, counted, unfinished }: OverTests,
+  own: Interval,
+): ClaimOutcome {
   if (!said.ok) return said;
   const { value } = said;
   const against = new Set(tellsAgainst(others, own));
@@ -123,6 +127,7 @@ function withOthers(said: ClaimOutcome, { others, counted }: OverTests, own: Int
       conditions: [
         ...value.conditions,
         ...beside.map((other) => `${other.left ? 'Not put together' : 'Counted'}: ${otherTestWords(other)}`),
+        ...unfinished.map((number) => `Begun and without a result: test ${number}`),
       ],
       disclosures: [
         ...value.disclosures,

@@ -66,6 +66,15 @@ it('of several tests of one part the best is not published, and a later one reac
   expect(body.why).toContain(`Test ${await numberOf(first)} of the same change says less`);
   expect((await gateOf(better))!.state).not.toBe('fail');
 
+  // One that was begun and left is not passed over in silence.
+  const begun = await measuredTest(app, { manager, operator }, madeSession(814), {
+    plan: { ...METRICS, vehicleId: await vehicle('SV-903') },
+    samePart: true,
+    without: ['p9'],
+  });
+  const told = await manager<WordingShown>('GET', `/tests/${first}/wording?${asked}`);
+  expect(told.body.said?.conditions).toContain(`Begun and without a result: test ${await numberOf(begun)}`);
+
   // A third gains nothing. What was published is stale, what waits for review cannot be approved.
   const nothing = await gaining(812, 0, 'SV-902');
   const now = (await claimOf(manager, claim.id)).claim;

@@ -1,5 +1,6 @@
 /** What the gate “true baseline” looks at: the ledger as it stood on the day of the pulls, and the fitment’s other baselines. */
 import { asc, eq } from 'drizzle-orm';
+import type { Person } from '../../contract/base/http.ts';
 import { afterChanges } from '../../core/plan/arms.ts';
 import type { BaselineFacts } from '../../core/judge/gates/true-baseline.ts';
 import {
@@ -18,7 +19,11 @@ import { baselinesBeside } from './baselines.ts';
 import { categoriesOf, type Inputs } from './inputs.ts';
 
 /** Undefined of a plan that was never locked: what it calls its baseline is not settled. */
-export async function baselineFacts(tx: Queryable, inputs: Inputs): Promise<BaselineFacts | undefined> {
+export async function baselineFacts(
+  tx: Queryable,
+  inputs: Inputs,
+  person?: Person,
+): Promise<BaselineFacts | undefined> {
   const { row, arms, definition } = inputs;
   const at = definition.plan?.firstPullAt;
   const baseline = arms.find((arm) => arm.role === 'baseline');
@@ -33,7 +38,7 @@ export async function baselineFacts(tx: Queryable, inputs: Inputs): Promise<Base
   const built = builtArms(arms, configurationOn(entries, at), at);
   const onDay = built.get(baseline.key)!;
   const stock = isStock(onDay, stockOf(row.fitment), at, odometerOn(entries, at), names);
-  const others = await baselinesBeside(tx, row.test);
+  const others = await baselinesBeside(tx, row.test, person);
   return {
     planned: baseline.scopeText,
     onDay: baselineNamed(stock),

@@ -2,6 +2,7 @@
 import { everyTestGate } from '../../core/judge/every-test.ts';
 import { told, type Finding } from '../../core/judge/finding.ts';
 import { trueBaselineGate } from '../../core/judge/gates/true-baseline.ts';
+import type { Person } from '../../contract/base/http.ts';
 import type { Queryable } from '../base/db.ts';
 import { baselineFacts } from './baseline-facts.ts';
 import type { Every } from './every-test.ts';
@@ -12,8 +13,9 @@ export async function findingsBeside(
   inputs: Inputs,
   arm: string,
   every: Every,
+  /** Who looks, and sees what they may see; nobody: everything there is. */ person?: Person,
 ): Promise<Finding[]> {
-  const facts = await baselineFacts(tx, inputs);
+  const facts = await baselineFacts(tx, inputs, person);
   return [
     ...(facts ? trueBaselineGate(facts, arm) : []),
     ...(every.own ? [everyTestGate(every.own.contrast, every)] : []),

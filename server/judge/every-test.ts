@@ -1,5 +1,5 @@
 /** All finished tests of one part on one fitment, gathered for what is put together from them. */
-import { and, desc, eq, or, sql } from 'drizzle-orm';
+import { and, desc, eq, ne, or, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import { STANDARD_NAMES } from '../../core/base/standards.ts';
 import { dayAt } from '../../core/base/site-time.ts';
@@ -60,6 +60,7 @@ export async function everyTest(db: Queryable, test: Test, armKey: string, perso
     used,
     own,
     others: held.filter((one) => one.testId !== test.id).map(otherOf),
+    unfinished: arm ? await unfinishedOf(db, arm, test, person) : [],
     together: all,
     daySd,
   };
@@ -68,6 +69,11 @@ export async function everyTest(db: Queryable, test: Test, armKey: string, perso
 /** What stands for a test; while it is computed again, what stood last: a test does not drop out by being touched. */
 const standing = sql`coalesce(${tests.currentAnalysisId},
   (select x.id from analyses x where x.test_id = ${tests.id} order by x.number desc limit 1))`;
+
+const sameChange = ({ differences }: Arm) =>
+  sql<boolean>`${testArms.differences} = ${JSON.stringify(differences)}::jsonb`;
+const ofPart = (own: Arm) =>
+  or(sameChange(own), own.partRevisionId ? eq(testArms.partRevisionId, own.partRevisionId) : undefined);
 
 /** The same change, or the same part however set, on the same kind of car; whoever measured it. */
 const ofThePart = (
@@ -78,8 +84,7 @@ const ofThePart = (
 ): Promise<
   (Seen & { readonly label: string; readonly same: boolean; readonly standard: Test['standard'] })[]
 > => {
-  const same = sql<boolean>`${testArms.differences} = ${JSON.stringify(own.differences)}::jsonb`;
-  const part = own.partRevisionId ? eq(testArms.partRevisionId, own.partRevisionId) : undefined;
+  const same = sameChange(own);
   return db
     .select({
       testId: tests.id,
@@ -102,10 +107,35 @@ const ofThePart = (
     .innerJoin(analyses, eq(analyses.id, standing))
     .innerJoin(vehicles, eq(vehicles.id, tests.vehicleId))
     .innerJoin(dynos, eq(dynos.id, tests.dynoId))
-    .where(and(eq(tests.fitmentId, fitmentId), or(same, part), person ? visibleTo(person) : undefined))
+    .where(and(eq(tests.fitmentId, fitmentId), ofPart(own), person ? visibleTo(person) : undefined))
     .orderBy(desc(tests.number))
     .limit(MOST);
 };
+
+/** Tests of the part that have a pull and no result: whether they would have one is not known. */
+async function unfinishedOf(
+  db: Queryable,
+  own: Arm,
+  { id, fitmentId }: Test,
+  person: Person | undefined,
+): Promise<number[]> {
+  const rows = await db
+    .selectDistinctOn([tests.number], { number: tests.number })
+    .from(tests)
+    .innerJoin(testArms, and(eq(testArms.testId, tests.id), eq(testArms.role, 'part')))
+    .where(
+      and(
+        eq(tests.fitmentId, fitmentId),
+        ne(tests.id, id),
+        ofPart(own),
+        sql`not exists (select from analyses x where x.test_id = ${tests.id})`,
+        sql`exists (select from pulls p join pull_files f on f.pull_id = p.id where p.test_id = ${tests.id})`,
+        person ? visibleTo(person) : undefined,
+      ),
+    )
+    .orderBy(tests.number);
+  return rows.map(({ number }) => number);
+}
 
 function heldOf(one: Awaited<ReturnType<typeof ofThePart>>[number], own: Arm, test: Test): Held[] {
   // Other settings in one test are adjusted for their number there.

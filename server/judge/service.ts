@@ -229,7 +229,7 @@ export function createJudgeService(
     async beside(testId: string, arm: string, person: Person): Promise<Beside> {
       const inputs = await inputsOf(db, testId, person);
       const every = await everyTest(db, inputs.row.test, arm, person);
-      return { findings: (await findingsBeside(db, inputs, arm, every)) as Beside['findings'] };
+      return { findings: (await findingsBeside(db, inputs, arm, every, person)) as Beside['findings'] };
     },
     together: (testId: string, arm: string, person: Person): Promise<TogetherShown> =>
       togetherOf(db, testId, arm, person),

@@ -110,6 +110,7 @@ function overTests(every: Every, test: Inputs['row']['test'], { id }: AnalysisRo
   const isCurrent = test.currentAnalysisId === id;
   return {
     others: every.others,
+    unfinished: every.unfinished,
     together: isCurrent ? every.together : null,
     counted: counted.map(({ number, arm, result }) => ({ number, arm, result })),
   };
