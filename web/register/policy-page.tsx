@@ -161,7 +161,9 @@ export function PolicyPage() {
       </PageHead>
       <ProblemNote error={error} again={() => void refetch()} />
       {!data && !error && <Loading what="the policy" />}
-      {tried && may.manage && !editing && <Tried id={tried} onBack={() => setEditing(true)} onDone={leave} />}
+      {tried && may.manage && !editing && (
+        <Tried key={tried} id={tried} onBack={() => setEditing(true)} onDone={leave} />
+      )}
       {editing && newest && (
         <PolicyDraft
           tried={tried}
