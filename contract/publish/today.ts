@@ -18,21 +18,10 @@ export const TODAY_GROUPS = [
 ] as const;
 export type TodayGroup = (typeof TODAY_GROUPS)[number];
 
-const MANAGES: readonly TodayGroup[] = [
-  'claims in question',
-  'sessions due',
-  'pulls to complete',
-  'findings to answer',
-  'plans to lock',
-  'results to tell',
-  'claims of mine to go on with',
-  'claims gone stale',
-  'parts that launch without a claim',
-  'sensors overdue',
-];
+const OF_OTHERS: readonly TodayGroup[] = ['claims to review', 'to take over into the shop'];
 /** What each role is asked for, in the order in which it is shown. */
 export const TODAY_OF: Readonly<Record<Role, readonly TodayGroup[]>> = {
-  'test manager': MANAGES,
+  'test manager': TODAY_GROUPS.filter((group) => !OF_OTHERS.includes(group)),
   operator: ['sessions due', 'pulls to complete', 'sensors overdue'],
   reviewer: [
     'claims to review',

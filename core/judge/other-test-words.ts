@@ -1,3 +1,4 @@
+import { format, parseISO } from 'date-fns';
 import { grouped } from '../base/grouped.ts';
 import { intervalText } from '../base/rounding.ts';
 import type { LeftOut, OtherTest } from './every-test.ts';
@@ -10,14 +11,8 @@ const CAUSES: { readonly [W in LeftOut['why']]: (left: Extract<LeftOut, { why: W
 };
 export const causeWords = (left: LeftOut): string => (CAUSES[left.why] as (l: LeftOut) => string)(left);
 
-const DAY = new Intl.DateTimeFormat('en-GB', {
-  timeZone: 'UTC',
-  day: 'numeric',
-  month: 'short',
-  year: 'numeric',
-});
 /** “9 Nov 2026” from 2026-11-09. */
-const dayWords = (day: string): string => (day === '' ? '' : DAY.format(new Date(`${day}T00:00:00Z`)));
+const dayWords = (day: string): string => (day === '' ? '' : format(parseISO(day), 'd MMM yyyy'));
 
 const intervalWords = ({ gain }: OtherTest): string => `${intervalText(gain, '%')} on average`;
 

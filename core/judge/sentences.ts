@@ -202,8 +202,9 @@ export const SENTENCES = {
     ),
   ANOTHER_UNFINISHED: (numbers: readonly number[]) =>
     every(
-      `Begun and without a result: test ${numbers.join(', ')} of the part on this fitment.`,
-      'Complete it, or leave its missing pulls out for their recorded cause: then it counts like every other.',
+      `Begun, and without a result that can be compared: test ${numbers.join(', ')} of the part on this fitment.`,
+      'Complete it, mend what keeps it from being compared, or leave its missing pulls out for their recorded cause: ' +
+        'then it counts like every other.',
     ),
   ANOTHER_READS_LESS: (against: readonly OtherTest[]) =>
     every(

@@ -4,6 +4,8 @@
  */
 import { welchSatterthwaite } from '../base/welch-satterthwaite.ts';
 import { tUpperQuantile } from '../base/distributions.ts';
+import { pctFromLp } from '../base/units.ts';
+import type { Interval } from '../compare/result.ts';
 import type { Guard } from '../base/guard.ts';
 import { guardDays } from '../compare/day-guard.ts';
 import { scalarGain, type ScalarGain } from '../compare/scalar-gain.ts';
@@ -186,3 +188,10 @@ function averaged(sessions: readonly TogetherSession[], alpha: number, day: Know
   const { lower, upper, disagree } = guardDays({ lower: gain - half, upper: gain + half }, own, day.variance);
   return { gain, lower, upper, variance: u2, disagree };
 }
+
+/** A gain with its limits in per cent, from lp. */
+export const inPercent = ({ gain, lower, upper }: Interval): Interval => ({
+  gain: pctFromLp(gain),
+  lower: pctFromLp(lower),
+  upper: pctFromLp(upper),
+});

@@ -34,19 +34,28 @@ export function afterChanges(
   return configurationOn(entries, at, before);
 }
 
+/** What each arm is, built from what is on the vehicle or from the arm before it. */
+export function builtArms(
+  arms: readonly {
+    readonly key: string;
+    readonly from: string | null;
+    readonly changes: readonly LedgerChange[];
+  }[],
+  present: Configuration,
+  at: string,
+): Map<string, Configuration> {
+  const built = new Map<string, Configuration>();
+  for (const { key, from, changes } of arms) {
+    const before = from === null ? present : (built.get(from) ?? present);
+    built.set(key, afterChanges(before, changes, at));
+  }
+  return built;
+}
+
 /** Builds every arm and says what differs, what is missing, and which claim could follow. */
 // eslint-disable-next-line max-lines-per-function -- one walk along the arms, each built on the one before
 export function assessArms(input: ArmsInput): ArmsAssessment {
-  const built = new Map<string, Configuration>();
-  for (const arm of input.arms)
-    built.set(
-      arm.key,
-      afterChanges(
-        arm.from === null ? input.present : (built.get(arm.from) ?? input.present),
-        arm.changes,
-        input.at,
-      ),
-    );
+  const built = builtArms(input.arms, input.present, input.at);
   const baselineArm = input.arms.find((arm) => arm.role === 'baseline')!;
   const baseline = built.get(baselineArm.key)!;
   const stock = isStock(baseline, input.stock, input.at, input.odometerKm, input.names);

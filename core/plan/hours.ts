@@ -80,8 +80,24 @@ const changesOf = ({ order, arms, revisions }: Pick<HoursInput, 'order' | 'arms'
     return from && to ? changeMinutes(from, to, revisions) : { installs: 0, settings: 0 };
   });
 
+/** Minutes at the dyno that pulls and strappings take: what every session has, whatever is changed in it. */
+export function drivenMinutes({
+  runs,
+  pullsPerRun,
+  warmUps,
+  coolDownMinutes,
+  remount,
+}: Pick<HoursInput, 'pullsPerRun' | 'warmUps' | 'coolDownMinutes' | 'remount'> & { readonly runs: number }) {
+  const [counted, uncounted] = [runs * pullsPerRun, runs * warmUps];
+  return {
+    strapping: USUAL_TIMES.strapMinutes * (remount ? runs : 1),
+    pulls: (counted + uncounted) * USUAL_TIMES.pullMinutes,
+    coolDowns: counted * coolDownMinutes + uncounted * USUAL_TIMES.warmUpCoolDownMinutes,
+  };
+}
+
 export function planHours(input: HoursInput): PlanHours {
-  const { order, pullsPerRun, warmUps, coolDownMinutes, remount, dynoHourly, labourHourly } = input;
+  const { order, pullsPerRun, warmUps, dynoHourly, labourHourly } = input;
   const changes = changesOf(input);
   const installs = changes.reduce((sum, c) => sum + c.installs, 0);
   const settings = changes.reduce((sum, c) => sum + c.settings, 0);
@@ -89,9 +105,7 @@ export function planHours(input: HoursInput): PlanHours {
   const uncounted = order.length * warmUps;
   const minutes = {
     setUp: USUAL_TIMES.setUpMinutes,
-    strapping: USUAL_TIMES.strapMinutes * (remount ? order.length : 1),
-    pulls: (counted + uncounted) * USUAL_TIMES.pullMinutes,
-    coolDowns: counted * coolDownMinutes + uncounted * USUAL_TIMES.warmUpCoolDownMinutes,
+    ...drivenMinutes({ ...input, runs: order.length }),
     installs,
     settings,
   };

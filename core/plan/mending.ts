@@ -1,5 +1,5 @@
 /** What would decide a test that shows nothing yet: the least that a new session would have to be, by the planner’s own rules. */
-import { USUAL_TIMES, type PlanHours } from './hours.ts';
+import { drivenMinutes, USUAL_TIMES, type PlanHours } from './hours.ts';
 import type { Metric } from './metrics.ts';
 import { designPower, pullsNeeded, type Scatter } from './sample-size.ts';
 
@@ -61,16 +61,12 @@ function plansFor(input: MendingInput, order: MendingOrder, asked: number): Mend
 
 const wholeHours = ({ dynoHours, offDynoHours }: PlanHours): number => dynoHours + offDynoHours;
 
-function hoursOf(
-  { warmUps, coolDownMinutes, before, remount }: MendingInput,
-  runs: number,
-  n: number,
-): number {
-  const minutes =
-    (before?.minutes.setUp ?? USUAL_TIMES.setUpMinutes) +
-    USUAL_TIMES.strapMinutes * (remount ? runs : 1) +
-    runs * (n + warmUps) * USUAL_TIMES.pullMinutes +
-    runs * (n * coolDownMinutes + warmUps * USUAL_TIMES.warmUpCoolDownMinutes) +
-    (before ? (SWAPS / Math.max(1, before.swaps)) * (before.minutes.installs + before.minutes.settings) : 0);
-  return minutes / 60;
+function hoursOf(input: MendingInput, runs: number, pullsPerRun: number): number {
+  const { before } = input;
+  const { strapping, pulls, coolDowns } = drivenMinutes({ ...input, runs, pullsPerRun });
+  const setUp = before?.minutes.setUp ?? USUAL_TIMES.setUpMinutes;
+  const swaps = before
+    ? (SWAPS / Math.max(1, before.swaps)) * (before.minutes.installs + before.minutes.settings)
+    : 0;
+  return (setUp + strapping + pulls + coolDowns + swaps) / 60;
 }

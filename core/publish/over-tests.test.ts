@@ -156,7 +156,9 @@ describe('a claim over all tests of the part', () => {
     const beside = { ...over([made(4, 1)]), unfinished: [12] };
     const { text } = saidOverTests(alone, result, FACTS, CLAIM, beside);
     expect(text.ok && alone.ok && text.value.value === alone.value.value).toBe(true);
-    expect(text.ok && text.value.conditions.at(-1)).toBe('Begun and without a result: test 12');
+    expect(text.ok && text.value.conditions.at(-1)).toBe(
+      'Begun, and without a result that can be compared: test 12',
+    );
   });
   it('advice says at most what the test that leaves most open says', () => {
     const advice: Claimed = { ...CLAIM, tells: 'advice' };

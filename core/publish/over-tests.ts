@@ -6,7 +6,7 @@ import type { TestResult } from '../judge/analyse-test.ts';
 import { supported, tellsAgainst, type EveryTest } from '../judge/every-test.ts';
 import { otherTestWords } from '../judge/other-test-words.ts';
 import type { Synthesis } from '../judge/synthesis.ts';
-import type { Together } from '../judge/together.ts';
+import { inPercent, type Together } from '../judge/together.ts';
 import type { Metric } from '../plan/metrics.ts';
 import {
   adviceText,
@@ -92,11 +92,6 @@ function jointly(
   const text = averageOverTests(result, inPercent({ ...synthesis, gain: synthesis.mu }), where, facts, arm);
   return { grade, text: ofFleet(text, vehicles, synthesis) };
 }
-const inPercent = ({ gain, lower, upper }: Interval): Interval => ({
-  gain: pctFromLp(gain),
-  lower: pctFromLp(lower),
-  upper: pctFromLp(upper),
-});
 
 /** The vehicles by name, and where another of them is expected. */
 function ofFleet(text: ClaimOutcome, vehicles: Together['vehicles'], synthesis: Synthesis): ClaimOutcome {
@@ -127,7 +122,7 @@ function withOthers(
       conditions: [
         ...value.conditions,
         ...beside.map((other) => `${other.left ? 'Not put together' : 'Counted'}: ${otherTestWords(other)}`),
-        ...unfinished.map((number) => `Begun and without a result: test ${number}`),
+        ...unfinished.map((number) => `Begun, and without a result that can be compared: test ${number}`),
       ],
       disclosures: [
         ...value.disclosures,

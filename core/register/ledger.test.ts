@@ -6,6 +6,7 @@ import {
   configurationOn,
   fuelAgrees,
   isStock,
+  odometerOn,
   standingEntries,
   type LedgerChange,
   type LedgerEntry,
@@ -191,4 +192,24 @@ test.each([
 ])('fuelAgrees: %s and %s: %s', (a, b, agrees) => {
   expect(fuelAgrees(a, b)).toBe(agrees);
   expect(fuelAgrees(b, a)).toBe(agrees);
+});
+
+test('the odometer on a day is the highest reading written down by then, or not known', () => {
+  const at = (day: number) => `2026-03-${String(day).padStart(2, '0')}T00:00:00Z`;
+  const entries = [
+    [3, 11_000],
+    [5, 10_500],
+    [9, 12_000],
+    [10, null],
+  ].map(([day, odometerKm]) => ({
+    id: `${day}`,
+    at: at(day!),
+    enteredAt: at(day!),
+    odometerKm,
+    supersedes: null,
+    change: null,
+  }));
+  expect(odometerOn(entries, at(1))).toBeNull();
+  expect(odometerOn(entries, at(6))).toBe(11_000);
+  expect(odometerOn(entries, at(10))).toBe(12_000);
 });

@@ -165,6 +165,12 @@ function applyEntry(before: Configuration, { at, odometerKm, change }: LedgerEnt
   }
 }
 
+/** The highest reading written down by a moment, km; null where there is none. */
+export function odometerOn(entries: readonly LedgerEntry[], at: string): number | null {
+  const known = entries.filter((e) => e.odometerKm !== null && Date.parse(e.at) <= Date.parse(at));
+  return known.length > 0 ? Math.max(...known.map((e) => e.odometerKm!)) : null;
+}
+
 /** What a fitment has when it leaves the works, as far as a test needs it. */
 export interface StockSpecification {
   readonly tyres: string | null;

@@ -73,7 +73,19 @@ it('of several tests of one part the best is not published, and a later one reac
     without: ['p9'],
   });
   const told = await manager<WordingShown>('GET', `/tests/${first}/wording?${asked}`);
-  expect(told.body.said?.conditions).toContain(`Begun and without a result: test ${await numberOf(begun)}`);
+  expect(told.body.said?.conditions).toContain(
+    `Begun, and without a result that can be compared: test ${await numberOf(begun)}`,
+  );
+
+  // Nor one that was strapped down anew, so that its arms cannot be compared at all.
+  const loose = await measuredTest(app, { manager, operator }, madeSession(815, 0), {
+    plan: { ...METRICS, vehicleId: await vehicle('SV-904'), remount: true },
+    samePart: true,
+  });
+  const named = await manager<WordingShown>('GET', `/tests/${first}/wording?${asked}`);
+  expect(named.body.said?.conditions).toContain(
+    `Begun, and without a result that can be compared: test ${await numberOf(loose)}`,
+  );
 
   // A third gains nothing. What was published is stale, what waits for review cannot be approved.
   const nothing = await gaining(812, 0, 'SV-902');

@@ -44,7 +44,7 @@ it('says which claims would change and how, keeps what was tried, and changes no
   const { id } = (await manager<ClaimDetail>('GET', `/claims/${claim.id}`)).body.claim;
   app.clock.now += 70 * 86_400_000;
   expect((await tried({ claimAgeMonths: 1 })).claims.find((c) => c.id === id)?.instead).toContain(
-    'older than the 1 months',
+    'it is older than 1 month,',
   );
   app.clock.now -= 70 * 86_400_000;
   // None of it has touched the claim, and no analysis was kept.

@@ -1,18 +1,16 @@
 /** What the gate “true baseline” looks at: the ledger as it stood on the day of the pulls, and the fitment’s other baselines. */
 import { asc, eq } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
-import { afterChanges } from '../../core/plan/arms.ts';
+import { builtArms } from '../../core/plan/arms.ts';
 import type { BaselineFacts } from '../../core/judge/gates/true-baseline.ts';
 import {
   configurationDifferences,
   configurationOn,
   isStock,
-  type Configuration,
-  type LedgerEntry,
+  odometerOn,
 } from '../../core/register/ledger.ts';
 import type { Queryable } from '../base/db.ts';
 import { baselineNamed } from '../plan/assessment.ts';
-import type { ArmRow } from '../plan/arms.ts';
 import { entryOf, namesFor, stockOf } from '../register/ledger-names.ts';
 import { vehicleLedger } from '../register/tables.ts';
 import { baselinesBeside } from './baselines.ts';
@@ -35,7 +33,11 @@ export async function baselineFacts(
     .orderBy(asc(vehicleLedger.at), asc(vehicleLedger.enteredAt));
   const entries = ledger.map(entryOf);
   const names = await namesFor(tx, [...ledger.map((e) => e.change), ...arms.flatMap((arm) => arm.changes)]);
-  const built = builtArms(arms, configurationOn(entries, at), at);
+  const built = builtArms(
+    arms.map(({ key, fromKey, changes }) => ({ key, from: fromKey, changes })),
+    configurationOn(entries, at),
+    at,
+  );
   const onDay = built.get(baseline.key)!;
   const stock = isStock(onDay, stockOf(row.fitment), at, odometerOn(entries, at), names);
   const others = await baselinesBeside(tx, row.test, person);
@@ -55,17 +57,4 @@ export async function baselineFacts(
       })),
     others: others.map(({ pct, sameDyno }) => ({ pct, sameDyno })),
   };
-}
-
-function builtArms(arms: readonly ArmRow[], present: Configuration, at: string): Map<string, Configuration> {
-  const built = new Map<string, Configuration>();
-  for (const { key, fromKey, changes } of arms)
-    built.set(key, afterChanges((fromKey === null ? undefined : built.get(fromKey)) ?? present, changes, at));
-  return built;
-}
-
-/** The last reading written down by that day; null where there is none. */
-function odometerOn(entries: readonly LedgerEntry[], at: string): number | null {
-  const known = entries.filter((e) => e.odometerKm !== null && Date.parse(e.at) <= Date.parse(at));
-  return known.length > 0 ? Math.max(...known.map((e) => e.odometerKm!)) : null;
 }

@@ -16,8 +16,6 @@ import { analyses } from './tables.ts';
 import { dayVariance } from './together-days.ts';
 import { sessionOf } from './together-session.ts';
 
-/** Tests looked at, newest first. */
-const MOST = 60;
 type Analysis = Pick<typeof analyses.$inferSelect, 'result' | 'curves' | 'inputs' | 'failing' | 'until'>;
 export interface Seen extends Analysis {
   readonly testId: string;
@@ -51,7 +49,8 @@ export async function everyTest(db: Queryable, test: Test, armKey: string, perso
   const registered = await dayVariance(db, arm?.differences ?? []);
   const day = registered?.registered ? registered : DAY_RULE.policy;
   const daySd = { sd: Math.sqrt(day.variance), registered: day !== DAY_RULE.policy };
-  const held = arm ? (await ofThePart(db, arm, test, person)).flatMap((one) => heldOf(one, arm, test)) : [];
+  const found = arm ? await ofThePart(db, arm, test, person) : [];
+  const held = arm ? found.flatMap((one) => heldOf(one, arm, test)) : [];
   const own = held.find((one) => one.testId === test.id && one.arm === arm.key);
   const used = held.filter((one) => one.left === null);
   const all = together(used.map(sessionOf), (1 - test.confidence) / 2, day);
@@ -60,7 +59,7 @@ export async function everyTest(db: Queryable, test: Test, armKey: string, perso
     used,
     own,
     others: held.filter((one) => one.testId !== test.id).map(otherOf),
-    unfinished: arm ? await unfinishedOf(db, arm, test, person) : [],
+    unfinished: arm ? [...(await unfinishedOf(db, arm, test, person)), ...incomparable(found, test)] : [],
     together: all,
     daySd,
   };
@@ -108,8 +107,7 @@ const ofThePart = (
     .innerJoin(vehicles, eq(vehicles.id, tests.vehicleId))
     .innerJoin(dynos, eq(dynos.id, tests.dynoId))
     .where(and(eq(tests.fitmentId, fitmentId), ofPart(own), person ? visibleTo(person) : undefined))
-    .orderBy(desc(tests.number))
-    .limit(MOST);
+    .orderBy(desc(tests.number));
 };
 
 /** Tests of the part that have a pull and no result: whether they would have one is not known. */
@@ -136,6 +134,13 @@ async function unfinishedOf(
     .orderBy(tests.number);
   return rows.map(({ number }) => number);
 }
+
+/** Tests of the part that were made and cannot be compared: what they would have said is not known either. */
+const incomparable = (found: Awaited<ReturnType<typeof ofThePart>>, { id }: Test): number[] =>
+  found.flatMap(({ testId, number, arm, result }) => {
+    const contrast = result.contrasts.find((c) => c.arm === arm);
+    return testId !== id && (!contrast || isRefused(contrast)) ? [number] : [];
+  });
 
 function heldOf(one: Awaited<ReturnType<typeof ofThePart>>[number], own: Arm, test: Test): Held[] {
   // Other settings in one test are adjusted for their number there.

@@ -2,6 +2,7 @@
 import type { Person } from '../../contract/base/http.ts';
 import type { TogetherShown } from '../../contract/compare/together.ts';
 import { pctFromLp } from '../../core/base/units.ts';
+import { inPercent } from '../../core/judge/together.ts';
 import { causeWords } from '../../core/judge/other-test-words.ts';
 import type { Queryable } from '../base/db.ts';
 import { findTest } from '../plan/repository.ts';
@@ -47,8 +48,3 @@ function acrossVehicles({
     differ: { share: heterogeneity.I2, chance: heterogeneity.p },
   };
 }
-const inPercent = ({ gain, lower, upper }: { gain: number; lower: number; upper: number }) => ({
-  gain: pctFromLp(gain),
-  lower: pctFromLp(lower),
-  upper: pctFromLp(upper),
-});

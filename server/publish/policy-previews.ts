@@ -29,6 +29,13 @@ export function createPolicyPreviews(needs: Needs, judge: JudgeService, later: (
   const { db, now, newId, log } = needs;
   const isPublic = eq(claims.state, 'published');
 
+  /** What is asked for is kept: a server that starts goes on with it, if the queue is away now. */
+  const handOn = (): void => {
+    later().catch((error: unknown) => {
+      log.error({ error: error instanceof Error ? error.message : String(error) }, 'a tried policy waits');
+    });
+  };
+
   async function one(id: string): Promise<Row> {
     const [row] = await db.select().from(policyPreviews).where(eq(policyPreviews.id, id));
     if (!row) throw notFound('preview of a policy');
@@ -77,7 +84,8 @@ export function createPolicyPreviews(needs: Needs, judge: JudgeService, later: (
   ): Promise<string | null> {
     const old = new Date(claim.publishedAt!);
     old.setUTCMonth(old.getUTCMonth() + claimAgeMonths);
-    if (old < now()) return `it is older than the ${claimAgeMonths} months a claim may stand`;
+    if (old < now())
+      return `it is older than ${claimAgeMonths} ${claimAgeMonths === 1 ? 'month' : 'months'}, and may not stand longer`;
     const arm = judged?.inputs.arms.find((a) => a.key === claim.arm);
     if (!judged || !arm) return 'its inputs give no result now';
     const wording = await wordingOf(db, judged.inputs, judged.analysis, arm, claim);
@@ -101,7 +109,7 @@ export function createPolicyPreviews(needs: Needs, judge: JudgeService, later: (
       await lookAt(row, testId);
       last = testId;
       if (Date.now() - began > A_TURN_MS) {
-        void later();
+        handOn();
         return;
       }
     }
@@ -117,7 +125,7 @@ export function createPolicyPreviews(needs: Needs, judge: JudgeService, later: (
           .values({ id, policy, reason, total, state: 'running', askedBy: person.id, askedAt: now() });
         await recordAudit(tx, now(), person, 'tried policy', 'policy', policy.version, { claims: total });
       });
-      void later();
+      handOn();
       return { id };
     },
 

@@ -12,7 +12,7 @@ import {
   type VehicleInput,
 } from '../../contract/register/register.ts';
 import { grouped } from '../../core/base/grouped.ts';
-import { configurationOn, isStock, type ServiceItem } from '../../core/register/ledger.ts';
+import { configurationOn, isStock, odometerOn, type ServiceItem } from '../../core/register/ledger.ts';
 import { recordAudit } from '../base/audit.ts';
 import { cursorOf, readCursor } from '../base/cursor.ts';
 import type { Queryable } from '../base/db.ts';
@@ -64,13 +64,9 @@ export function createVehicleService(
     );
     const entries = rows.map((r) => entryOf(r.entry));
     const found = configurationOn(entries, at);
-    const readings = entries.filter((e) => Date.parse(e.at) <= Date.parse(at) && e.odometerKm !== null);
+    const written = odometerOn(entries, at);
     const later = Date.parse(at) >= now().getTime() - 86_400_000;
-    const odometerKm = later
-      ? Math.max(vehicle.odometerKm, ...readings.map((e) => e.odometerKm!))
-      : readings.length
-        ? Math.max(...readings.map((e) => e.odometerKm!))
-        : null;
+    const odometerKm = later ? Math.max(vehicle.odometerKm, written ?? 0) : written;
     const stock = isStock(found, stockOf(fitment), at, odometerKm, names);
     return {
       at,

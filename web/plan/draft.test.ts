@@ -1,10 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { madeArm, madeDetail } from '../__tests__/made.ts';
 import { PROTOCOL_KEYS, protocolOf } from '../../core/plan/protocols.ts';
 import { PlanRequest } from '../../contract/plan/test.ts';
 import {
   baselineOf,
   BLANK_DRAFT,
+  likeDraft,
   partArmsOf,
   withArm,
   withArmAdded,
@@ -159,4 +161,31 @@ describe('arms of a protocol that has no room for them', () => {
       new Set([...more.arms, ...(more.spare ?? [])].map((a) => a.key)).size,
     );
   });
+});
+
+describe('a plan like another', () => {
+  const detail = madeDetail({
+    arms: [madeArm('stock'), madeArm('part')],
+    plan: {
+      order: ['stock', 'part'],
+      protocol: 'A-B',
+      pullsPerRun: 3,
+      due: '2026-12-01',
+      notBefore: '2026-11-01',
+    },
+  });
+  const like = (asked: string): Draft => likeDraft(detail, new URLSearchParams(asked));
+  it('has its arms and what is held, the runs that are asked for, and no dates of its own yet', () => {
+    const draft = like('pulls=5&order=A-B-B-A');
+    expect(draft).toMatchObject({ pullsPerRun: 5, protocol: 'A-B-B-A', due: null, notBefore: null });
+    expect(draft.order).toEqual(['stock', 'part', 'part', 'stock']);
+    expect(draft.arms.map((a) => a.key)).toEqual(['stock', 'part']);
+    expect(draft.question).toContain(`Again after test ${detail.summary.number}.`);
+  });
+  it.each(['', 'pulls=1', 'pulls=999', 'pulls=x', 'order=B-A-B', 'order=<b>'])(
+    'keeps its runs for “%s”',
+    (asked) => {
+      expect(like(asked)).toMatchObject({ pullsPerRun: 3, protocol: 'A-B', order: ['stock', 'part'] });
+    },
+  );
 });

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import type { TestDetail } from '../../contract/overview.ts';
 import type { PlanRequest } from '../../contract/plan/test.ts';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
@@ -24,20 +24,22 @@ export function NewTestPage() {
 
 /** A plan as another test's, with the runs that would decide what that one left open. */
 function LikeTest({ testId, search }: { testId: string; search: URLSearchParams }) {
+  return (
+    <OfTest testId={testId}>
+      {(detail) => <NewTest of={`like:${search.toString()}`} first={likeDraft(detail, search)} />}
+    </OfTest>
+  );
+}
+
+/** Waits for a test, and says where it cannot be read. */
+function OfTest({ testId, children }: { testId: string; children: (detail: TestDetail) => ReactNode }) {
   const { data, error, refetch } = useTestQuery(testId);
-  if (error)
-    return (
-      <main className="p-6">
-        <ProblemNote error={error} again={() => void refetch()} />
-      </main>
-    );
-  if (!data)
-    return (
-      <main className="p-6">
-        <Loading what="the plan" />
-      </main>
-    );
-  return <NewTest of={`like:${search.toString()}`} first={likeDraft(data, search)} />;
+  if (data && !error) return children(data);
+  return (
+    <main className="p-6">
+      {error ? <ProblemNote error={error} again={() => void refetch()} /> : <Loading what="the plan" />}
+    </main>
+  );
 }
 
 /** From coverage the fitment and the part come with it. */
@@ -114,20 +116,7 @@ function NewPlan({ plan }: { plan: PlanDraft }) {
 /** Changes a plan that is not locked yet. */
 export function EditPlanPage() {
   const { testId = '' } = useParams();
-  const { data, error, refetch } = useTestQuery(testId);
-  if (error)
-    return (
-      <main className="p-6">
-        <ProblemNote error={error} again={() => void refetch()} />
-      </main>
-    );
-  if (!data)
-    return (
-      <main className="p-6">
-        <Loading what="the plan" />
-      </main>
-    );
-  return <EditPlan key={testId} detail={data} />;
+  return <OfTest testId={testId}>{(detail) => <EditPlan key={testId} detail={detail} />}</OfTest>;
 }
 
 function EditPlan({ detail }: { detail: TestDetail }) {

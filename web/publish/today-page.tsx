@@ -85,7 +85,9 @@ export function TodayPage() {
           : ''}
       </p>
       {waiting.length === 0 && (
-        <Empty title="Nothing waits for you">Go to the tests, or look what is worth testing next.</Empty>
+        <Empty title="Nothing waits for you">
+          Go to the <Link to="/tests">tests</Link> or to the <Link to="/catalogue">catalogue</Link>.
+        </Empty>
       )}
       {waiting.map((group) => (
         <Group key={group.group} {...group} />
