@@ -47,7 +47,7 @@ interface OpenChange extends Record<string, unknown> {
 
 /** What would be said now of what no longer holds. */
 export function insteadOf(text: ClaimOutcome): string {
-  if (text.ok) return `it would now read “${text.value.wording}”`;
+  if (text.ok) return `it would now read “${text.value.wording.replace(/\.$/, '')}”`;
   if (text.code === 'NOT_SHOWN_TOGETHER') return 'all tests of it together show no gain';
   if (text.test !== undefined) return `test ${text.test} of the same change says otherwise`;
   return 'nothing follows from it now';
