@@ -48,7 +48,17 @@ test('a claim with a proven loss is returned, sent again, published with its dis
     await page.getByRole('button', { name: 'Withdraw' }).click();
     await page.getByLabel('Reason').fill('The silencer is being revised.');
     await page.getByRole('button', { name: 'Withdraw it' }).click();
+    await expect(page.getByText('Say whether the number was wrong.')).toBeVisible();
+    await page.getByLabel('Was its number wrong?').click();
+    await page.getByRole('option', { name: /^Yes/ }).click();
+    await page.getByRole('button', { name: 'Withdraw it' }).click();
     await expect(page.getByText('it stays visible as withdrawn')).toBeVisible();
+    await page.goto('/corrections?why=wrong');
+    const correction = page.getByRole('list', { name: 'Corrections' }).getByRole('listitem');
+    await expect(correction.filter({ hasText: 'Rear silencer' })).toContainText(
+      'The silencer is being revised.',
+    );
+    await expect(correction.first()).toContainText('found wrong');
     await page.goto('/catalogue/oriel-tern-1-8-estate-103-kw-eu');
     await expect(page.getByRole('article').filter({ hasText: 'Rear silencer' })).toContainText(
       'Withdrawn: The silencer is being revised.',

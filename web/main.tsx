@@ -17,6 +17,7 @@ import { store } from './base/store.ts';
 import './base/theme.css';
 import { Empty, Loading, ProblemNote } from './base/ui.tsx';
 import { CataloguePage } from './publish/catalogue-page.tsx';
+import { CorrectionsPage } from './publish/corrections-page.tsx';
 
 /** A page whose code is fetched when it is first opened. */
 function page<N extends string>(load: () => Promise<Record<N, ComponentType>>, name: N) {
@@ -328,6 +329,7 @@ const router = createBrowserRouter([
       },
       { path: '/catalogue', element: <CataloguePage /> },
       { path: '/catalogue/:slug', element: <FitmentPage /> },
+      { path: '/corrections', element: <CorrectionsPage /> },
       { path: '/evidence/:code', element: <EvidencePage /> },
       { path: '*', element: <NotFound /> },
     ],

@@ -21,7 +21,7 @@ export async function fillClaims(
       join numbered on numbered.at = (i - 1) % all_of_them)
     insert into claims (id, code, test_id, analysis_id, fitment_id, part_revision_id, arm, subject, subject_kind,
       tells, metric, value, unit, rpm, wording, conditions, disclosures, grade, state, author_id, reviewer_id,
-      drafted_at, published_at, snapshot)
+      drafted_at, published_at, fell_by, fell_at, snapshot)
     select gen_random_uuid(), 'C-' || n, test_id, analysis_id, fitment_id, part_revision_id, 'part', 'Part ' || n,
       'part', 'gain', 'upTo', 3.1, (${UNITS})[1 + round], 5200,
       'Up to 3.1 ' || (${UNITS})[1 + round] || ' at 5,200 rpm',
@@ -29,6 +29,8 @@ export async function fillClaims(
       case when (${STATE}) in ('published', 'stale', 'withdrawn') then (select id from people where id <> $2 limit 1) end,
       now() - make_interval(mins => n), case when (${STATE}) in ('published', 'stale',
         'withdrawn') then now() - make_interval(mins => n) end,
+      case when (${STATE}) in ('stale', 'withdrawn') then 'evidence' end,
+      case when (${STATE}) in ('stale', 'withdrawn') then now() end,
       case when (${STATE}) in ('published', 'stale', 'withdrawn') then jsonb_build_object('fitment',
           jsonb_build_object('version', 1),
         'evidence', jsonb_build_object('result', result, 'amendments', '[]'::jsonb, 'pulls', '[]'::jsonb, 'claim',

@@ -24,6 +24,7 @@ export const PAGES = [
   '/trail',
   '/catalogue',
   '/catalogue/:slug',
+  '/corrections',
   '/evidence/:code',
   '/register',
   '/register/fitments',

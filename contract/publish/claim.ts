@@ -68,6 +68,10 @@ export const ReasonRequest = z.object({
   reason: z.string().trim().min(5, 'Give the reason in a sentence.').max(1000),
 });
 
+/** A public claim is taken back; whether its number was wrong is said, and stays to be read. */
+export const WithdrawRequest = ReasonRequest.extend({ wrong: z.boolean() });
+export type WithdrawRequest = z.infer<typeof WithdrawRequest>;
+
 export const ClaimSchema = z.object({
   id: z.string(),
   code: z.string(),
@@ -206,6 +210,8 @@ export const EvidenceSchema = z.object({
     softwareVersion: z.string(),
     policyVersion: z.string(),
   }),
+  /** What is said of the same part on the same fitment today, where this claim no longer stands. */
+  instead: PublicClaimSchema.pick({ code: true, wording: true, publishedAt: true }).nullable().optional(),
   /** Said beside it where the register has moved on since it was approved. */
   since: z.array(z.string()).optional(),
   curve: GlyphSchema,

@@ -61,6 +61,7 @@ export async function places(request: APIRequestContext): Promise<Place[]> {
   return [
     place('sign-in', '/sign-in', ['public']),
     place('catalogue', '/catalogue', EVERYONE),
+    place('corrections', '/corrections', EVERYONE),
     place('fitment, public', `/catalogue/${shown.slug}`, EVERYONE),
     place('evidence', `/evidence/${claim('published').code}`, EVERYONE),
     place('no such page', '/nowhere', ['public']),

@@ -32,6 +32,7 @@ const PUBLIC = [
   'post /session',
   'delete /session',
   'get /catalogue',
+  'get /corrections',
   'get /catalogue/:slug',
   'get /evidence/:code',
   'get /evidence/:code/page',

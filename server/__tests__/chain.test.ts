@@ -336,7 +336,12 @@ describe('from a plan to a published claim and back', () => {
     }));
   it('is withdrawn with a reason and stays visible as withdrawn', async () => {
     expect(
-      (await manager('POST', `/claims/${claim.id}/withdraw`, { reason: 'Replaced by a new test.' })).status,
+      (
+        await manager('POST', `/claims/${claim.id}/withdraw`, {
+          reason: 'Replaced by a new test.',
+          wrong: true,
+        })
+      ).status,
     ).toBe(204);
     expect((await app.nobody<CatalogueFitment>('GET', '/catalogue/made-up-one')).body.former).toMatchObject([
       { state: 'withdrawn', staleReason: 'Replaced by a new test.' },

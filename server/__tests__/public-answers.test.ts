@@ -67,7 +67,12 @@ describe('public answers', () => {
     expect(body.id).toBeTruthy();
     for (const read of [codes, codesThere]) expect(await read()).not.toContain(claim.code);
     expect(
-      (await manager('POST', `/claims/${claim.id}/withdraw`, { reason: 'No longer sold.' })).status,
+      (
+        await manager('POST', `/claims/${claim.id}/withdraw`, {
+          reason: 'No longer sold.',
+          wrong: false,
+        })
+      ).status,
     ).toBe(204);
     const { former } = (await app.nobody<CatalogueFitment>('GET', PATH)).body;
     expect(former.find((c) => c.code === claim.code)?.state).toBe('withdrawn');
@@ -83,9 +88,10 @@ describe('public answers', () => {
         "insert into claim_events (claim_id, at, from_state, to_state, note) values ($1, now(), 'published', 'stale', 'slow')",
         [claim.id],
       );
-      await writer.query("update claims set state = 'stale', stale_reason = 'slow' where id = $1", [
-        claim.id,
-      ]);
+      await writer.query(
+        "update claims set state = 'stale', stale_reason = 'slow', fell_by = 'evidence', fell_at = now() where id = $1",
+        [claim.id],
+      );
       await published(905);
       // Well inside one step of the clock, so that time alone moves nothing.
       app.clock.now = Math.ceil(app.clock.now / 30_000) * 30_000;

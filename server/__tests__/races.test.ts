@@ -88,7 +88,10 @@ async function answerEarlierRounds(id: string): Promise<void> {
 async function putAside(id: string): Promise<void> {
   const { claim } = (await manager<{ claim: Claim }>('GET', `/claims/${id}`)).body;
   if (claim.state === 'in review')
-    await reviewerThere('POST', `/claims/${id}/return`, { reason: 'Next round.' });
+    await reviewerThere('POST', `/claims/${id}/return`, {
+      reason: 'Next round.',
+      wrong: false,
+    });
   else if (claim.state !== 'returned')
     await manager('POST', `/claims/${id}/withdraw`, { reason: 'Next round.' });
 }
@@ -218,7 +221,10 @@ const ACTIONS: Record<
       await pause(8);
       const [claim] = (await manager<ClaimPage>('GET', '/claims?state=published')).body.items;
       return claim
-        ? manager('POST', `/claims/${claim.id}/withdraw`, { reason: 'On second thoughts.' })
+        ? manager('POST', `/claims/${claim.id}/withdraw`, {
+            reason: 'On second thoughts.',
+            wrong: false,
+          })
         : { status: 404, body: {}, headers: new Headers(), bytes: Buffer.alloc(0) };
     },
   },
@@ -288,7 +294,10 @@ describe('the same thing twice at once happens once', () => {
       await app.pool.query('alter table claims disable trigger claims_move_in_steps');
       for (const claim of (await manager<ClaimPage>('GET', '/claims?limit=200')).body.items)
         if (['draft', 'returned', 'in review'].includes(claim.state)) {
-          await app.pool.query("update claims set state = 'withdrawn' where id = $1", [claim.id]);
+          await app.pool.query(
+            "update claims set state = 'withdrawn', fell_by = 'set aside', fell_at = now() where id = $1",
+            [claim.id],
+          );
         }
       await app.pool.query('alter table claims enable trigger claims_move_in_steps');
       const [a, b] = await atOnce(

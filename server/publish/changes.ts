@@ -6,6 +6,7 @@
 import { and, asc, eq, ne, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { Claim } from '../../contract/publish/claim.ts';
+import type { FellBy } from '../../contract/publish/corrections.ts';
 import { recordAudit } from '../base/audit.ts';
 import type { ClaimOutcome } from '../../core/publish/claim.ts';
 import type { Queryable } from '../base/db.ts';
@@ -62,7 +63,7 @@ interface ClaimSteps {
     claim: Claim,
     to: 'stale',
     note: string,
-    set: { staleReason: string },
+    set: { staleReason: string; fellBy: FellBy; fellAt: Date },
   ) => Promise<void>;
 }
 
@@ -138,6 +139,8 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
       const instead = insteadOf(wording.text);
       await steps.move(tx, null, claim, 'stale', what, {
         staleReason: `Since publication ${what}; evaluated again as analysis ${analysis.number}, ${instead}.`,
+        fellBy: 'evidence',
+        fellAt: now(),
       });
     });
   }
@@ -294,7 +297,11 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
     /** Published claims of a test whose measured inputs changed leave the current list at once, and say why. */
     async markStale(tx: Queryable, testId: string, person: Person, what: string): Promise<void> {
       for (const claim of await listClaims(tx, and(eq(claims.testId, testId), eq(claims.state, 'published'))))
-        await steps.move(tx, person, claim, 'stale', what, { staleReason: `Since publication ${what}.` });
+        await steps.move(tx, person, claim, 'stale', what, {
+          staleReason: `Since publication ${what}.`,
+          fellBy: 'evidence',
+          fellAt: now(),
+        });
     },
   };
 }

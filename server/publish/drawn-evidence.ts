@@ -16,7 +16,7 @@ const asDrawn = ({ rpm, gain, lower, upper }: CurvePoint): CurvePoint => ({
  * relative gain. The whole result stays at the address of the evidence itself; a reader on a slow line does not wait for it.
  */
 export function drawnEvidence(evidence: Evidence): Evidence {
-  const { standard, contrasts } = evidence.result as TestResult;
+  const { standard, school, contrasts } = evidence.result as TestResult;
   const shown = contrasts.find((c) => c.arm === evidence.claim.arm) ?? contrasts[0];
   const drawn = isRefused(shown)
     ? shown
@@ -24,5 +24,5 @@ export function drawnEvidence(evidence: Evidence): Evidence {
         arm: shown.arm,
         relative: { unit: '%', curve: shown.relative.curve.map(asDrawn), upTo: shown.relative.upTo },
       };
-  return { ...evidence, result: { standard, contrasts: [drawn] } };
+  return { ...evidence, result: { standard, ...(school ? { school } : {}), contrasts: [drawn] } };
 }

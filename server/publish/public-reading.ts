@@ -11,6 +11,7 @@ import {
   type Evidence,
   type KeptState,
 } from '../../contract/publish/claim.ts';
+import type { Corrections, CorrectionsQuery } from '../../contract/publish/corrections.ts';
 import { cursorOf, readCursor } from '../base/cursor.ts';
 import type { Db, Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
@@ -20,6 +21,7 @@ import { amendmentsShown } from '../plan/plan-document.ts';
 import { matches } from '../register/found-by.ts';
 import { fitments } from '../register/tables.ts';
 import type { createChangeService } from './changes.ts';
+import { correctionsPage, replacedBy } from './corrections.ts';
 import { claimPlaces } from './places-tables.ts';
 import { refreshPlaces } from './places.ts';
 import { listClaims } from './repository.ts';
@@ -133,6 +135,7 @@ export function createPublicReading(
       return {
         ...snapshot.evidence,
         claim: asShown(snapshot.evidence.claim, claim),
+        instead: claim.state === 'published' ? null : await replacedBy(db, claim.id),
         since: [
           ...(fitment.version > snapshot.fitment.version
             ? [
@@ -145,6 +148,11 @@ export function createPublicReading(
           ...(claim.state === 'in question' ? new Set(open.map((c) => `In question: ${c.what}.`)) : []),
         ],
       };
+    },
+
+    async corrections(query: z.output<typeof CorrectionsQuery>): Promise<Corrections> {
+      await ageOut();
+      return correctionsPage(db, query);
     },
 
     /** Raw bytes of one pull of a published claim's analysis. */

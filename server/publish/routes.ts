@@ -16,8 +16,10 @@ import {
   ClaimsQuery,
   DraftClaimRequest,
   ReasonRequest,
+  WithdrawRequest,
   WordingQuery,
 } from '../../contract/publish/claim.ts';
+import { CorrectionsQuery } from '../../contract/publish/corrections.ts';
 import { CoverageQuery, NextQuery } from '../../contract/publish/coverage.ts';
 import { PolicyRequest } from '../../contract/base/policy.ts';
 import { ShelfEvent } from '../../contract/publish/shelf.ts';
@@ -216,7 +218,7 @@ export const publishRoutes = (
     path: '/claims/:claimId/withdraw',
     access: OVERSEE,
     handle: async (req, res, { person }) => {
-      await service.withdraw(person, uuidParam(req, 'claimId'), ReasonRequest.parse(req.body).reason);
+      await service.withdraw(person, uuidParam(req, 'claimId'), WithdrawRequest.parse(req.body));
       res.status(204).end();
     },
   },
@@ -257,6 +259,14 @@ export const publishRoutes = (
     },
     handle: async (req, res) => {
       res.json(await service.catalogue(CatalogueQuery.parse(req.query)));
+    },
+  },
+  {
+    method: 'get',
+    path: '/corrections',
+    access: 'public',
+    handle: async (req, res) => {
+      res.json(await service.corrections(CorrectionsQuery.parse(req.query)));
     },
   },
   {

@@ -9,6 +9,7 @@ import type {
   DraftClaimRequest,
   WordingQuery,
   WordingShown,
+  WithdrawRequest,
   KeptState,
 } from '../../contract/publish/claim.ts';
 import type { TestFile } from '../../contract/judge/test-file.ts';
@@ -103,7 +104,7 @@ export function createPublishService(needs: Needs, judge: JudgeService) {
         const claim = await locked(tx, id);
         if (claim.state !== 'published' && claim.state !== 'in question') return;
         const reason = `It is older than the ${claimAgeMonths} months a claim may stand.`;
-        await move(tx, null, claim, 'stale', reason, { staleReason: reason });
+        await move(tx, null, claim, 'stale', reason, { staleReason: reason, fellBy: 'age', fellAt: now() });
       });
   };
 
@@ -340,12 +341,17 @@ export function createPublishService(needs: Needs, judge: JudgeService) {
       });
     },
 
-    async withdraw(person: Person, id: string, reason: string): Promise<void> {
+    async withdraw(person: Person, id: string, { reason, wrong }: WithdrawRequest): Promise<void> {
       await db.transaction(async (tx) => {
         const claim = await locked(tx, id);
         checkStep(claim, 'withdraw');
         const text = await kept(tx, reason, person);
-        await move(tx, person, claim, 'withdrawn', text, { staleReason: text });
+        await move(tx, person, claim, 'withdrawn', text, {
+          staleReason: text,
+          fellBy: wrong ? 'wrong' : 'set aside',
+          // One that was stale has not stood since then.
+          ...(claim.state === 'stale' ? {} : { fellAt: now() }),
+        });
       });
     },
 

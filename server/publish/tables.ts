@@ -16,6 +16,7 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import type { ClaimSnapshot, KeptState, PublicClaim } from '../../contract/publish/claim.ts';
+import type { FellBy } from '../../contract/publish/corrections.ts';
 import type { ClaimSubject } from '../../core/plan/subject.ts';
 import type { ClaimText } from '../../core/publish/claim.ts';
 import type { Policy } from '../../core/base/policy.ts';
@@ -64,6 +65,8 @@ export const claims = pgTable(
     draftedAt: at().notNull(),
     publishedAt: at(),
     staleReason: text(),
+    /** Why a public claim no longer stands; null while it does. */ fellBy: text().$type<FellBy>(),
+    /** Since when it does not stand. */ fellAt: at(),
     /** All that the public reads of it, as it was approved. */ snapshot: jsonb().$type<ClaimSnapshot>(),
     /** The claim itself out of it, read out by the database, for lists that do not open the rest. */
     publicClaim: jsonb()
@@ -91,10 +94,18 @@ export const claims = pgTable(
     index('published_by_age')
       .on(t.publishedAt)
       .where(sql`${t.state} = 'published'`),
+    index('fallen_by_time')
+      .on(t.fellAt)
+      .where(sql`${t.fellAt} is not null`),
     check('author_does_not_approve', sql`${t.reviewerId} is null or ${t.reviewerId} <> ${t.authorId}`),
     check(
       'claim_state_known',
       sql`${t.state} in ('draft', 'in review', 'returned', 'published', 'stale', 'withdrawn')`,
+    ),
+    check('fell_by_known', sql`${t.fellBy} in ('age', 'evidence', 'wrong', 'set aside')`),
+    check(
+      'fell_by_something',
+      sql`(${t.state} in ('stale', 'withdrawn')) = (${t.fellBy} is not null and ${t.fellAt} is not null)`,
     ),
     check(
       'published_by_a_reviewer',

@@ -267,12 +267,12 @@ export const testsApi = api.injectEndpoints({
     }),
     moveClaim: build.mutation<
       void,
-      { id: string; step: 'submit' | 'approve' | 'return' | 'withdraw'; reason?: string }
+      { id: string; step: 'submit' | 'approve' | 'return' | 'withdraw'; reason?: string; wrong?: boolean }
     >({
-      query: ({ id, step, reason }) => ({
+      query: ({ id, step, ...said }) => ({
         url: `/claims/${id}/${step}`,
         method: 'POST',
-        ...(reason ? { body: { reason } } : {}),
+        ...(said.reason ? { body: said } : {}),
       }),
       invalidatesTags: [...touches],
     }),

@@ -5,6 +5,7 @@ import type {
   CatalogueQuery,
   Evidence,
 } from '../../contract/publish/claim.ts';
+import type { Corrections, CorrectionsQuery } from '../../contract/publish/corrections.ts';
 import { api } from './api.ts';
 import { pageParams, paging } from './paging.tsx';
 import { handChecked } from './hand-checked.ts';
@@ -15,6 +16,12 @@ const publicApi = api.injectEndpoints({
       infiniteQueryOptions: paging,
       query: ({ queryArg, pageParam }) => ({ url: '/catalogue', params: pageParams(queryArg, pageParam) }),
       responseSchema: handChecked<CataloguePage>({ items: 'list', total: 'number' }),
+      providesTags: ['Catalogue'],
+    }),
+    corrections: build.infiniteQuery<Corrections, Omit<CorrectionsQuery, 'after' | 'limit'>, string>({
+      infiniteQueryOptions: paging,
+      query: ({ queryArg, pageParam }) => ({ url: '/corrections', params: pageParams(queryArg, pageParam) }),
+      responseSchema: handChecked<Corrections>({ items: 'list', total: 'number' }),
       providesTags: ['Catalogue'],
     }),
     catalogueFitment: build.query<CatalogueFitment, string>({
@@ -34,4 +41,9 @@ const publicApi = api.injectEndpoints({
     }),
   }),
 });
-export const { useCatalogueInfiniteQuery, useCatalogueFitmentQuery, useEvidenceQuery } = publicApi;
+export const {
+  useCorrectionsInfiniteQuery,
+  useCatalogueInfiniteQuery,
+  useCatalogueFitmentQuery,
+  useEvidenceQuery,
+} = publicApi;

@@ -27,7 +27,8 @@ export function CataloguePage() {
       <h1>Catalogue</h1>
       <p className="mb-6 mt-1 max-w-prose text-soft">
         What our tests support, fitment by fitment. Every number is measured at the wheels against the stock
-        part on the same car, and leads back to the raw pulls it rests on.
+        part on the same car, and leads back to the raw pulls it rests on. What no longer stands is listed
+        under <Link to="/corrections">corrections</Link>.
       </p>
       <div className="mb-6 flex flex-wrap items-center gap-2">
         <Input

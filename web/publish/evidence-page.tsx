@@ -57,6 +57,14 @@ function EvidenceView({ evidence, code }: { evidence: Evidence; code: string }) 
           <ProblemNote message={claim.staleReason} />
         </div>
       )}
+      {evidence.instead && (
+        <p className="mt-2">
+          Today:{' '}
+          <Link to={`/evidence/${evidence.instead.code}`} className="font-semibold">
+            {evidence.instead.wording}
+          </Link>
+        </p>
+      )}
       {(evidence.since ?? []).length > 0 && (
         <section aria-label="Since it was approved" className="mt-2 border-l-4 border-ask pl-3">
           {evidence.since!.map((text) => (

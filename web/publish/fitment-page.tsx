@@ -64,6 +64,9 @@ export function FitmentPage() {
       {data.former.length > 0 && (
         <section className="mt-10">
           <h2 className="mb-2">No longer current</h2>
+          <p className="mb-2 text-soft">
+            Beside what is said instead, under <Link to="/corrections">corrections</Link>.
+          </p>
           <div className="grid gap-2">
             {data.former.map((c) => (
               <Link key={c.code} to={`/evidence/${c.code}`} className="no-underline">

@@ -19,6 +19,7 @@ import { useAnalysisQuery } from '../base/endpoints.ts';
 import { isRefused } from '../../core/compare/result.ts';
 import { GainRibbon } from '../compare/gain-ribbon.tsx';
 import { ClaimMark } from './claim-card.tsx';
+import { WithdrawDialog } from './withdraw-dialog.tsx';
 import { Told } from '../base/told.tsx';
 
 /** One claim beside the evidence it rests on: read it, then approve or return it. */
@@ -280,8 +281,10 @@ function Decision({
     step: 'submit' | 'approve' | 'return' | 'withdraw',
     done: string,
     reason?: string,
+    wrong?: boolean,
   ): Promise<boolean> => {
-    const answer = await move({ id: claim.id, step, ...(reason === undefined ? {} : { reason }) });
+    const said = { ...(reason === undefined ? {} : { reason }), ...(wrong === undefined ? {} : { wrong }) };
+    const answer = await move({ id: claim.id, step, ...said });
     if ('error' in answer) return false;
     setAsking(null);
     toast.success(done);
@@ -360,15 +363,10 @@ function Decision({
         />
       )}
       {asking === 'withdraw' && (
-        <ReasonDialog
-          title="Withdraw the claim"
-          hint="It is shown in the catalogue."
-          verb="Withdraw it"
-          least={5}
-          takesAway
+        <WithdrawDialog
           saving={isLoading}
           problem={error}
-          save={(reason) => go('withdraw', 'Withdrawn.', reason)}
+          save={({ reason, wrong }) => go('withdraw', 'Withdrawn.', reason, wrong)}
           onClose={() => setAsking(null)}
         />
       )}
