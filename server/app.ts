@@ -39,6 +39,8 @@ import { createJudgeService } from './judge/service.ts';
 import { planRoutes } from './plan/routes.ts';
 import { createPlanService } from './plan/service.ts';
 import { createOverview } from './publish/overview.ts';
+import { createLegacy } from './publish/legacy.ts';
+import { legacyRoutes } from './publish/legacy-routes.ts';
 import { publishRoutes } from './publish/routes.ts';
 import { createPolicyPreviews, type PolicyPreviews } from './publish/policy-previews.ts';
 import { createPublishService } from './publish/service.ts';
@@ -123,6 +125,7 @@ export function createServices(needs: Needs) {
     publish,
     overview: createOverview(needs, plan),
     coverage: createCoverageService(needs),
+    legacy: createLegacy(needs),
   };
 }
 
@@ -158,6 +161,7 @@ export function createRoutes(needs: Needs, options: AppOptions, hub: Hub): Route
     ...correctRoutes(services.air, services.channels),
     ...benchRoutes(services.bench, services.watch, services.finish, hub),
     ...judgeRoutes(services.judge, services.answers),
+    ...legacyRoutes(services.legacy),
     ...publishRoutes(services.publish, services.overview, services.coverage, needs, previews),
   ];
 }

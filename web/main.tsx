@@ -71,6 +71,7 @@ const ImportPage = page(() => import('./register/import-page.tsx'), 'ImportPage'
 const NewPartPage = page(() => import('./register/part-form.tsx'), 'NewPartPage');
 const PartPage = page(() => import('./register/part-page.tsx'), 'PartPage');
 const UsesPage = page(() => import('./register/uses-page.tsx'), 'UsesPage');
+const LegacyPage = page(() => import('./publish/legacy-page.tsx'), 'LegacyPage');
 const PolicyPage = page(() => import('./register/policy-page.tsx'), 'PolicyPage');
 const PartsPage = page(() => import('./register/parts.tsx'), 'PartsPage');
 const NewVehiclePage = page(() => import('./register/vehicles.tsx'), 'NewVehiclePage');
@@ -267,6 +268,7 @@ const router = createBrowserRouter([
           },
           { path: 'dynos/:dynoId', element: <DynoPage /> },
           { path: 'uses', element: <UsesPage /> },
+          { path: 'before', element: <LegacyPage /> },
           { path: 'policy', element: <PolicyPage /> },
           {
             path: 'import/:kind',

@@ -42,6 +42,7 @@ export const PAGES = [
   '/register/dynos/new',
   '/register/dynos/:dynoId',
   '/register/uses',
+  '/register/before',
   '/register/policy',
   '/register/import/:kind',
 ] as const;

@@ -20,4 +20,6 @@ export const OVERSEE: readonly Role[] = ['test manager', 'reviewer'];
 export const CAPTURE: readonly Role[] = ['test manager', 'operator', 'partner shop'];
 /** Takes over into the shop what was published, went stale or was withdrawn. */
 export const SHELF: readonly Role[] = ['catalogue editor'];
+/** Registers evidence from before Evidentia. */
+export const LEGACY: readonly Role[] = ['test manager', 'catalogue editor'];
 export const SHELF_READ: readonly Role[] = ['test manager', 'reviewer', 'catalogue editor'];

@@ -27,6 +27,9 @@ export const CoverageCellSchema = z.object({
   /** A sibling fitment has a finding that could be told here as advice. */ familyServed: z
     .boolean()
     .optional(),
+  /** Something from before is registered: a printed graph, a number on a page. */ legacy: z
+    .boolean()
+    .optional(),
 });
 export type CoverageCell = z.infer<typeof CoverageCellSchema>;
 export const CoverageRowSchema = z.object({

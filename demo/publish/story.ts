@@ -20,6 +20,7 @@ import { createServices } from '../../server/app.ts';
 import { partRevisions } from '../../server/register/tables.ts';
 import type { Scenario } from '../../bench/capture/scenario.ts';
 import { DEMO_TESTS } from '../plan/tests.ts';
+import { DEMO_LEGACY } from './legacy.ts';
 import { FURTHER_PLANS } from '../plan/further-plans.ts';
 import { scenarioOf } from '../plan/scenario.ts';
 import { DEMO_CALIBRATIONS, DEMO_PARTS } from '../register/parts.ts';
@@ -268,6 +269,10 @@ export async function loadDemo(
       await captureDay(plan.scenario, id);
       await services.judge.state(id, manager);
     }
+  }
+  for (const entry of DEMO_LEGACY(idOf)) {
+    later(10);
+    await services.legacy.add(manager, entry);
   }
   await placeSome(services, manager, clock);
 }

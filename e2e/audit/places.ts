@@ -100,6 +100,7 @@ export async function places(request: APIRequestContext): Promise<Place[]> {
     place('dynos', '/register/dynos', HOUSE),
     place('dyno', `/register/dynos/${register.dynos[0].id}`, HOUSE),
     place('new dyno', '/register/dynos/new', MANAGER),
+    place('figures from before', '/register/before', HOUSE),
     place('uses', '/register/uses', HOUSE),
     place('policy', '/register/policy', HOUSE),
     ...['fitments', 'parts', 'applications'].map((kind) =>

@@ -54,7 +54,8 @@ export function insteadOf(text: ClaimOutcome): string {
   return 'nothing follows from it now';
 }
 
-interface ClaimSteps {
+/** How claims are moved on. */
+export interface ClaimSteps {
   readonly one: (tx: Queryable, id: string) => Promise<Claim & { fitmentId: string }>;
   readonly locked: (tx: Queryable, id: string) => Promise<Claim & { fitmentId: string }>;
   readonly move: (

@@ -18,6 +18,7 @@ import type { Needs } from '../base/needs.ts';
 import { partShown, shownName } from '../register/embargo.ts';
 import { fitmentFilter, fitmentPage } from '../register/fitments.ts';
 import { fitments, parts } from '../register/tables.ts';
+import { legacyOfCells } from './legacy.ts';
 import { partFilter } from './part-filter.ts';
 import { coverageCells, coverageCounts, coverageRows } from './places-tables.ts';
 import { refreshPlaces } from './places.ts';
@@ -169,9 +170,20 @@ async function groupsOf(db: Db, rows: readonly FitmentRow[]): Promise<Map<string
   return groups;
 }
 
-async function rowsShown(db: Db, rows: readonly FitmentRow[], by: Narrowed): Promise<CoverageRow[]> {
+async function rowsShown(
+  db: Db,
+  rows: readonly FitmentRow[],
+  by: Narrowed,
+  person: Person,
+  now: Date,
+): Promise<CoverageRow[]> {
   if (rows.length === 0) return [];
-  const [cells, groups] = await Promise.all([cellsOf(db, rows, by), groupsOf(db, rows)]);
+  const ids = rows.map((row) => row.id);
+  const [cells, groups, legacy] = await Promise.all([
+    cellsOf(db, rows, by),
+    groupsOf(db, rows),
+    legacyOfCells(db, ids, person, now),
+  ]);
   const byFitment = new Map<string, CellRow[]>(rows.map((row) => [row.id, []]));
   for (const cell of cells) byFitment.get(cell.fitment_id)!.push(cell);
   return rows.map((row) => ({
@@ -181,17 +193,18 @@ async function rowsShown(db: Db, rows: readonly FitmentRow[], by: Narrowed): Pro
     outputVariant: row.outputVariant,
     unitsPerYear: row.unitsPerYear,
     group: groups.get(row.id) ?? null,
-    cells: byFitment.get(row.id)!.map(cellShown),
+    cells: byFitment.get(row.id)!.map((cell) => cellShown(cell, legacy)),
   }));
 }
 /** Only what there is to say is sent: most cells of a large grid are untested. */
-const cellShown = (cell: CellRow): CoverageCell => ({
+const cellShown = (cell: CellRow, legacy: ReadonlySet<string>): CoverageCell => ({
   partId: cell.part_id,
   state: EVIDENCE_STATES[cell.rank],
   ...(cell.test_id ? { testId: cell.test_id } : {}),
   ...(cell.tests > 0 ? { tests: cell.tests } : {}),
   ...(cell.glyph ? { glyph: cell.glyph } : {}),
   ...(cell.served ? { familyServed: true } : {}),
+  ...(legacy.has(`${cell.fitment_id} ${cell.part_id}`) ? { legacy: true } : {}),
 });
 
 export function createCoverageService({ db, now }: Pick<Needs, 'db' | 'now'>) {
@@ -213,7 +226,7 @@ export function createCoverageService({ db, now }: Pick<Needs, 'db' | 'now'>) {
       ]);
       return {
         parts: columns.map((part) => column(part, person)),
-        rows: await rowsShown(db, rows, by),
+        rows: await rowsShown(db, rows, by, person, now()),
         next,
         total,
         counts,

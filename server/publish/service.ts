@@ -17,7 +17,7 @@ import { METRIC_NAMES } from '../../core/plan/metrics.ts';
 
 import { recordAudit } from '../base/audit.ts';
 import type { Queryable } from '../base/db.ts';
-import { lockTest, policyInForce } from '../base/house.ts';
+import { lockTest } from '../base/house.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, forbidden, notFound, RefusalError } from '../base/refusals.ts';
 import type { JudgeService } from '../judge/service.ts';
@@ -25,6 +25,7 @@ import { namesOf } from '../plan/repository.ts';
 import { revisionsInArms, testIsEmbargoed } from '../register/embargo.ts';
 import { kept } from '../register/references.ts';
 import { partRevisions } from '../register/tables.ts';
+import { createAgeOut } from './age-out.ts';
 import { createChangeService } from './changes.ts';
 import { claimPage } from './claim-page.ts';
 import { snapshotOf, testFileOf } from './evidence.ts';
@@ -87,26 +88,7 @@ export function createPublishService(needs: Needs, judge: JudgeService) {
   };
   const changes = createChangeService(needs, judge, { one, locked, move });
 
-  /** Claims older than the policy lets them stand go stale before anybody reads them as current. */
-  const ageOut = async (): Promise<void> => {
-    const { claimAgeMonths } = await policyInForce(db);
-    const old = await db
-      .select({ id: claims.id })
-      .from(claims)
-      .where(
-        and(
-          eq(claims.state, 'published'),
-          sql`${claims.publishedAt} < ${now().toISOString()}::timestamptz - make_interval(months => ${claimAgeMonths})`,
-        ),
-      );
-    for (const { id } of old)
-      await db.transaction(async (tx) => {
-        const claim = await locked(tx, id);
-        if (claim.state !== 'published' && claim.state !== 'in question') return;
-        const reason = `It is older than the ${claimAgeMonths} months a claim may stand.`;
-        await move(tx, null, claim, 'stale', reason, { staleReason: reason, fellBy: 'age', fellAt: now() });
-      });
-  };
+  const ageOut = createAgeOut(needs, { locked, move });
 
   const publicReading = createPublicReading(needs, { ageOut, openChanges: changes.openChanges });
 

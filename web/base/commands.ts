@@ -27,6 +27,7 @@ export function commandsFor(person: Person | null, units: Preferences, deeds: De
         ]
       : []),
     page('/catalogue', 'Catalogue'),
+    page('/corrections', 'Corrections: what was published and fell'),
     ...(may(SHELF_READ)
       ? [page('/shelf', 'To take over: what was published, went stale or was withdrawn')]
       : []),
@@ -39,6 +40,7 @@ export function commandsFor(person: Person | null, units: Preferences, deeds: De
           page('/register/calibrations', 'Register: calibrations'),
           page('/register/dynos', 'Register: dynos'),
           page('/register/uses', 'Register: uses'),
+          page('/register/before', 'Register: figures from before'),
           page('/register/policy', 'Register: policy'),
         ]
       : []),

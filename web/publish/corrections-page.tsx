@@ -17,6 +17,7 @@ const WORDS: Readonly<Record<FellBy, { mark: string; tone: 'loss' | 'ask' | 'sof
 };
 
 /** What was published and no longer stands: what it said, why it fell, and what is said instead. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function CorrectionsPage() {
   const { now, set } = useNarrowing(STANDARD);
   const [words, setWords] = useWords(now.q, (q) => set({ q }));

@@ -135,12 +135,22 @@ export function Cell({ cell, row, part, dim, mayPlan }: CellProps) {
 function labelOf(cell: CoverageCell, row: CoverageRow, part: string): string {
   const tests = (cell.tests ?? 0) > 1 ? `, ${cell.tests} tests` : '';
   const sibling = cell.familyServed && cell.state === 'untested' ? ', a sibling has been measured' : '';
-  return `${part} on ${row.name}: ${cell.state}${tests}${sibling}`;
+  const before = cell.legacy ? ', a figure from before is registered' : '';
+  return `${part} on ${row.name}: ${cell.state}${tests}${sibling}${before}`;
 }
 
 function Inside({ cell }: { cell: CoverageCell }) {
   if (cell.glyph) return <Glyph glyph={cell.glyph} width={66} height={30} />;
   const { mark, short, tone } = STATES[cell.state];
+  if (cell.legacy && cell.state === 'untested')
+    return (
+      <span className="grid justify-items-center text-[15px] leading-none text-ask">
+        <span aria-hidden>¶</span>
+        <span aria-hidden className="mt-0.5 text-[10.5px]">
+          old figure
+        </span>
+      </span>
+    );
   return (
     <span className={clsx('grid justify-items-center text-[15px] leading-none', tone)}>
       <span aria-hidden>{cell.state === 'untested' && cell.familyServed ? '⋯' : mark}</span>

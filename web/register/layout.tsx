@@ -11,6 +11,7 @@ const PAGES = [
   ['calibrations', 'Calibrations'],
   ['dynos', 'Dynos'],
   ['uses', 'Uses'],
+  ['before', 'From before'],
   ['policy', 'Policy'],
 ] as const;
 

@@ -155,6 +155,9 @@ function PartFacts({ detail: data }: { detail: Detail }) {
       <p className="text-[12.5px] text-soft">
         Removing or changing emissions equipment and noise: the law differs by place; ask a licensed workshop.
       </p>
+      <p>
+        <Link to={`/register/before?part=${p.id}`}>Figures from before</Link>
+      </p>
       <section>
         <h2>
           Fits {data.fitmentsTotal} {data.fitmentsTotal === 1 ? 'fitment' : 'fitments'}
