@@ -126,6 +126,11 @@ export function createServices(needs: Needs) {
     overview: createOverview(needs, plan),
     coverage: createCoverageService(needs),
     legacy: createLegacy(needs),
+    /** What a new policy leaves open, all at once. */
+    settle: async (): Promise<void> => {
+      await publish.settleAll();
+      await judge.catchUp();
+    },
   };
 }
 
@@ -150,7 +155,7 @@ export function createRoutes(needs: Needs, options: AppOptions, hub: Hub): Route
     },
     ...signInRoutes(needs, options.demo, options.signInTries),
     ...choiceRoutes(needs),
-    ...policyRoutes(needs, options.later ?? (() => services.publish.settleAll())),
+    ...policyRoutes(needs, options.later ?? services.settle),
     ...registerRoutes(services.register),
     ...useProfileRoutes(needs),
     ...planRoutes(services.plan, needs),

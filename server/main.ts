@@ -7,6 +7,7 @@ import { createHub } from './base/hub.ts';
 import { startRecorder } from './capture/recorder.ts';
 import { ensureHouse, SOFTWARE_VERSION } from './base/house.ts';
 import { openQueue, type Later } from './base/later.ts';
+import { createSettling } from './publish/settling.ts';
 import { createPolicyPreviews } from './publish/policy-previews.ts';
 import type { Needs } from './base/needs.ts';
 import { inThreads } from './base/threads.ts';
@@ -57,8 +58,9 @@ await ensureHouse(needs);
 const { publish, finish, judge } = createServices(needs);
 await publish.backfillSnapshots();
 const previews = createPolicyPreviews(needs, judge, () => queue.send('preview'));
+const settling = createSettling(publish, judge, () => queue.send('settle'));
 const queue: Later = await openQueue(DATABASE_URL, log, {
-  settle: () => publish.settleAll(),
+  settle: () => settling.work(),
   preview: () => previews.work(),
 });
 const hub = createHub({ connectionString: DATABASE_URL }, log);

@@ -30,6 +30,8 @@ it('says which claims would change and how, keeps what was tried, and changes no
     await measuredTest(app, { manager, operator }, madeSession(850)),
     await measuredTest(app, { manager, operator }, madeSession(851)),
   ];
+  const unclaimed = await measuredTest(app, { manager, operator }, madeSession(852));
+  await manager('GET', `/tests/${unclaimed}/analysis`);
   const [claim] = [
     await publish({ manager, reviewer }, ids[0]),
     await publish({ manager, reviewer }, ids[1]),
@@ -68,6 +70,15 @@ it('says which claims would change and how, keeps what was tried, and changes no
   };
   expect((await manager('POST', '/policies', { policy, reason: REASON })).status).toBe(201);
   await expect.poll(state, { timeout: 60_000 }).toBe('stale');
+  // A test that nobody claims from is computed again as well, without being opened.
+  const uncounted = async () =>
+    (
+      await app.pool.query<{ n: number }>(
+        `select count(*)::int as n from tests t where current_analysis_id is null
+          and exists (select from analyses a where a.test_id = t.id)`,
+      )
+    ).rows[0].n;
+  await expect.poll(uncounted, { timeout: 60_000 }).toBe(0);
   const stale = async () =>
     (await manager<Today>('GET', '/today')).body.groups.find((g) => g.group === 'claims gone stale')!.total;
   await expect.poll(stale, { timeout: 60_000 }).toBe(2);

@@ -4,6 +4,7 @@ import type { Person } from '../../contract/base/http.ts';
 import type { OtherBaselines } from '../../contract/compare/baselines.ts';
 import { baselineDifference, type BaselineCurve } from '../../core/compare/baselines.ts';
 import type { Queryable } from '../base/db.ts';
+import { standingAnalysis } from '../base/standing-analysis.ts';
 import { findTest, visibleTo } from '../plan/repository.ts';
 import { testArms, tests } from '../plan/tables.ts';
 import { dynos, vehicles } from '../register/tables.ts';
@@ -37,7 +38,7 @@ const withCurves = (db: Queryable, where: SQL | undefined) =>
       curve,
     })
     .from(tests)
-    .innerJoin(analyses, eq(analyses.id, tests.currentAnalysisId))
+    .innerJoin(analyses, eq(analyses.id, standingAnalysis('tests')))
     .innerJoin(vehicles, eq(vehicles.id, tests.vehicleId))
     .innerJoin(dynos, eq(dynos.id, tests.dynoId))
     .where(where)

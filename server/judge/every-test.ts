@@ -9,6 +9,7 @@ import type { EveryTest, LeftOut, OtherTest } from '../../core/judge/every-test.
 import { together } from '../../core/judge/together.ts';
 import { DAY_RULE } from '../../core/register/day-variance.ts';
 import type { Queryable } from '../base/db.ts';
+import { standingAnalysis } from '../base/standing-analysis.ts';
 import { visibleTo } from '../plan/repository.ts';
 import { testArms, tests } from '../plan/tables.ts';
 import { dynos, vehicles } from '../register/tables.ts';
@@ -65,10 +66,6 @@ export async function everyTest(db: Queryable, test: Test, armKey: string, perso
   };
 }
 
-/** What stands for a test; while it is computed again, what stood last: a test does not drop out by being touched. */
-const standing = sql`coalesce(${tests.currentAnalysisId},
-  (select x.id from analyses x where x.test_id = ${tests.id} order by x.number desc limit 1))`;
-
 const sameChange = ({ differences }: Arm) =>
   sql<boolean>`${testArms.differences} = ${JSON.stringify(differences)}::jsonb`;
 const ofPart = (own: Arm) =>
@@ -103,7 +100,7 @@ const ofThePart = (
     })
     .from(tests)
     .innerJoin(testArms, and(eq(testArms.testId, tests.id), eq(testArms.role, 'part')))
-    .innerJoin(analyses, eq(analyses.id, standing))
+    .innerJoin(analyses, eq(analyses.id, standingAnalysis('tests')))
     .innerJoin(vehicles, eq(vehicles.id, tests.vehicleId))
     .innerJoin(dynos, eq(dynos.id, tests.dynoId))
     .where(and(eq(tests.fitmentId, fitmentId), ofPart(own), person ? visibleTo(person) : undefined))

@@ -4,6 +4,7 @@ import type { OwnHistoryShown } from '../../contract/register/own-history.ts';
 import { lp } from '../../core/base/units.ts';
 import { ownHistory, type PastSession } from '../../core/compare/own-history.ts';
 import type { Queryable } from '../base/db.ts';
+import { standingAnalysis } from '../base/standing-analysis.ts';
 import { registerDayVariance } from '../../core/register/day-variance.ts';
 import { repeatedTests } from './together-days.ts';
 import { notSpoilt } from './finished-tests.ts';
@@ -43,7 +44,7 @@ export async function historyOf(tx: Queryable, dynoId: string): Promise<OwnHisto
          join pulls p on p.test_id = t.id and p.label = r ->> 'id'
          join lateral (select value as c from jsonb_array_elements(a.curves -> 'pulls') where value ->> 'id' = r ->> 'id') k on true
        where p.counted and not r ? 'excluded') as pulls
-    from tests t join analyses a on a.id = t.current_analysis_id
+    from tests t join analyses a on a.id = ${standingAnalysis()}
     where t.dyno_id = ${dynoId} and ${notSpoilt}
     order by t.number desc limit ${MOST}`);
   const used = rows.flatMap(({ test, pulls }) =>

@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { ByStandard } from '../../contract/correct/by-standard.ts';
 import type { AnalysisState } from '../../contract/judge/analysis.ts';
@@ -230,6 +230,36 @@ export function createJudgeService(
       const inputs = await inputsOf(db, testId, person);
       const every = await everyTest(db, inputs.row.test, arm, person);
       return { findings: (await findingsBeside(db, inputs, arm, every, person)) as Beside['findings'] };
+    },
+    /**
+     * Computes again what has had a result and has none at present: after a new policy nobody has to open a test for
+     * it to be counted again. One that cannot be computed is told where it is opened.
+     * @returns how many were computed
+     */
+    async catchUp(goOn: () => boolean = () => true): Promise<number> {
+      const waiting = await db
+        .select({ id: tests.id })
+        .from(tests)
+        .where(
+          and(
+            isNull(tests.currentAnalysisId),
+            sql`exists (select from analyses x where x.test_id = ${tests.id})`,
+          ),
+        )
+        .orderBy(desc(tests.number));
+      let done = 0;
+      for (const { id } of waiting) {
+        if (!goOn()) break;
+        try {
+          if ((await current(id)).analysis) done += 1;
+        } catch (error) {
+          log.error(
+            { testId: id, error: error instanceof Error ? error.message : String(error) },
+            'not caught up',
+          );
+        }
+      }
+      return done;
     },
     together: (testId: string, arm: string, person: Person): Promise<TogetherShown> =>
       togetherOf(db, testId, arm, person),

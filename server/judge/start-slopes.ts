@@ -14,6 +14,7 @@ import {
 } from '../../core/register/temperature-slope.ts';
 import type { PlannedSlope } from '../../core/plan/planned-slope.ts';
 import type { Queryable } from '../base/db.ts';
+import { standingAnalysis } from '../base/standing-analysis.ts';
 import { notSpoilt } from './finished-tests.ts';
 
 interface PullSeen {
@@ -36,7 +37,7 @@ async function sessionsSeen(tx: Queryable, dynoId: string, except: string | null
          order by p.position)
        from jsonb_array_elements(a.result -> 'pulls') r join pulls p on p.test_id = t.id and p.label = r ->> 'id'
        where p.counted and not r ? 'excluded') as pulls
-    from tests t join analyses a on a.id = t.current_analysis_id
+    from tests t join analyses a on a.id = ${standingAnalysis()}
       join vehicles v on v.id = t.vehicle_id join fitments f on f.id = t.fitment_id
     where t.dyno_id = ${dynoId} and t.id is distinct from ${except}::uuid
       and ${notSpoilt}

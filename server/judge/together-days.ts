@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm';
 import { lp } from '../../core/base/units.ts';
 import { registerDayVariance, type DayRegistration } from '../../core/register/day-variance.ts';
 import type { Queryable } from '../base/db.ts';
+import { standingAnalysis } from '../base/standing-analysis.ts';
 
 /** What gains differ by from day to day, by other parts measured more than once on one car; never by this one. */
 export async function dayVariance(
@@ -20,7 +21,7 @@ export async function repeatedTests(db: Queryable, but: readonly unknown[] = [])
   const { rows } = await db.execute<{ numbers: number[]; gains: number[]; variances: number[] }>(sql`
     select array_agg(t.number order by t.number) as numbers, array_agg(c.gain order by t.number) as gains,
       array_agg(c.variance order by t.number) as variances
-    from tests t join analyses a on a.id = t.current_analysis_id and a.failing = 0
+    from tests t join analyses a on a.id = ${standingAnalysis()} and a.failing = 0
       join test_arms m on m.test_id = t.id and m.role = 'part'
       join lateral (
         select (value -> 'relative' -> 'bandAverage' ->> 'gain')::float8 as gain,

@@ -3,7 +3,7 @@
  * it stands again when the change is answered: by evaluating the test again, or by a person who says why it does
  * not touch the claim.
  */
-import { and, asc, eq, ne, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, max, ne, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { Claim } from '../../contract/publish/claim.ts';
 import type { FellBy } from '../../contract/publish/corrections.ts';
@@ -192,13 +192,34 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
       for (const row of rows) await settle(row.testId);
     },
 
-    /** Every test with a claim in question: after a new policy, or a new version of the application. */
-    async settleAll(): Promise<void> {
+    /**
+     * Every test with a claim in question: after a new policy, or a new version of the application.
+     * @param after the test that was settled last, to go on behind it
+     * @returns the test it stopped at because `goOn` said so; null when it is through
+     */
+    async settleAll(after: string | null = null, goOn: () => boolean = () => true): Promise<string | null> {
       const rows = await db
         .selectDistinct({ testId: claims.testId })
         .from(claims)
-        .where(and(eq(claims.state, 'published'), inQuestion));
-      for (const { testId } of rows) await settle(testId);
+        .where(
+          and(
+            eq(claims.state, 'published'),
+            inQuestion,
+            after === null ? undefined : gt(claims.testId, after),
+          ),
+        )
+        .orderBy(asc(claims.testId));
+      for (const { testId } of rows) {
+        await settle(testId);
+        if (!goOn()) return testId;
+      }
+      return null;
+    },
+
+    /** Number of the last change of anything that a claim can rest on. */
+    async latestChange(): Promise<number> {
+      const [{ id }] = await db.select({ id: max(inputChanges.id) }).from(inputChanges);
+      return id ?? 0;
     },
 
     answersOf: async (claimId: string) =>

@@ -14,6 +14,7 @@ import { fitmentName } from '../../contract/register/register.ts';
 import { servedTogether } from '../../core/register/family.ts';
 import { EVIDENCE_STATES } from '../../core/register/worth-testing.ts';
 import type { Db } from '../base/db.ts';
+import { standingAnalysis } from '../base/standing-analysis.ts';
 import type { Needs } from '../base/needs.ts';
 import { partShown, shownName } from '../register/embargo.ts';
 import { fitmentFilter, fitmentPage } from '../register/fitments.ts';
@@ -136,7 +137,7 @@ async function cellsOf(db: Db, rows: readonly FitmentRow[], by: Narrowed): Promi
   const { rows: cells } = await db.execute<CellRow>(sql`
     select fitment_id, part_id, rank, tests, test_id, served,
         case when rank >= ${MEASURED} then (select a.glyphs -> coverage_cells.arm
-          from tests t join analyses a on a.id = t.current_analysis_id where t.id = coverage_cells.test_id) end as glyph
+          from tests t join analyses a on a.id = ${standingAnalysis()} where t.id = coverage_cells.test_id) end as glyph
       from coverage_cells where fitment_id = any(${ids}::uuid[])${narrowedTo ? sql` and ${narrowedTo}` : sql``}`);
   return cells;
 }

@@ -8,6 +8,7 @@ import { figureDoubts, readFigures, type MeasuredGain } from '../../core/publish
 import { recordAudit } from '../base/audit.ts';
 import { cursorOf, readCursor } from '../base/cursor.ts';
 import type { Db, Queryable } from '../base/db.ts';
+import { standingAnalysis } from '../base/standing-analysis.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, forbidden, notFound } from '../base/refusals.ts';
 import { sha256Of } from '../base/sha256.ts';
@@ -52,7 +53,7 @@ async function measuredSince(db: Queryable, rows: readonly Row[]): Promise<Map<s
   const { rows: found } = await db.execute<Measured>(sql`
     select t.fitment_id || ' ' || r.part_id as pair, t.id, t.number as test, c.average_pct as gain,
         c.average_pct_lower as lower, c.average_pct_upper as upper
-      from tests t join analyses a on a.id = t.current_analysis_id and a.failing = 0
+      from tests t join analyses a on a.id = ${standingAnalysis()} and a.failing = 0
         join contrasts c on c.analysis_id = a.id and not c.with_excluded and c.refused is null
         join test_arms m on m.test_id = t.id and m.key = c.arm
         join part_revisions r on r.id = m.part_revision_id

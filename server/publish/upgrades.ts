@@ -10,6 +10,7 @@ import type { TestResult } from '../../core/judge/analyse-test.ts';
 import { PART_CATEGORIES } from '../../core/register/parts.ts';
 import { canonicalJson } from '../base/canonical-json.ts';
 import type { Queryable } from '../base/db.ts';
+import { standingAnalysis } from '../base/standing-analysis.ts';
 import { notFound } from '../base/refusals.ts';
 import { visibleTo } from '../plan/repository.ts';
 import { testArms, tests } from '../plan/tables.ts';
@@ -38,7 +39,7 @@ export async function upgradesOf(
   const measured = await db
     .select({ test: tests, result: analyses.result })
     .from(tests)
-    .innerJoin(analyses, and(eq(analyses.id, tests.currentAnalysisId), eq(analyses.failing, 0)))
+    .innerJoin(analyses, and(eq(analyses.id, standingAnalysis('tests')), eq(analyses.failing, 0)))
     .where(and(eq(tests.fitmentId, fitmentId), visibleTo(person)))
     .orderBy(desc(tests.number))
     .limit(MOST_TESTS);
