@@ -16,14 +16,19 @@ test('a printed figure is registered, doubted where it contradicts itself, attac
   await choose('Fitment', 'Adder');
   await choose('Part', 'downpipe');
   await page.getByLabel('Where it comes from').fill('Leaflet in the showroom, undated');
-  await page.getByLabel('What is printed').fill('stock 300 hp at 5252\nabout twenty more');
+  await page
+    .getByRole('textbox', { name: 'What is printed' })
+    .fill('stock 300 hp at 5252\nabout twenty more');
   await page.getByRole('button', { name: 'Register it' }).click();
   await expect(page.getByText(/Line 2: Write a line as/)).toBeVisible();
-  await page.getByLabel('What is printed').fill('stock 300 hp at 5252\nstock 300 N·m at 5252\ngain 20 hp');
+  await page
+    .getByRole('textbox', { name: 'What is printed' })
+    .fill('stock 300 hp at 5252\nstock 300 N·m at 5252\ngain 20 hp');
   // What was typed is there after a reload.
   await page.reload();
   await page.getByRole('button', { name: 'Register one' }).click();
   await expect(page.getByLabel('Where it comes from')).toHaveValue('Leaflet in the showroom, undated');
+  await expect(page.getByRole('combobox', { name: 'Fitment' })).toContainText('Adder');
   await page.getByRole('button', { name: 'Register it' }).click();
   const entry = page.getByRole('article').filter({ hasText: 'Leaflet in the showroom' });
   await expect(entry).toContainText('do not belong together');

@@ -5,7 +5,7 @@ export const DEMO_LEGACY = (idOf: (key: string) => string): LegacyRequest[] =>
   [
     {
       fitmentId: idOf('tern'),
-      partId: idOf('manifold-c'),
+      partId: idOf('manifold-c part'),
       kind: 'number on a page',
       source: 'Shop page of the manifold, spring 2021',
       missing: 'Air, baseline and number of pulls; whether the calibration was changed.',
@@ -13,7 +13,7 @@ export const DEMO_LEGACY = (idOf: (key: string) => string): LegacyRequest[] =>
     },
     {
       fitmentId: idOf('sprat74'),
-      partId: idOf('intake-a'),
+      partId: idOf('intake-a part'),
       kind: 'printed graph',
       source: 'Leaflet 7 of the maker, page 2, figure 1',
       missing: 'Which gear, which day; the axis of torque is hard to read.',

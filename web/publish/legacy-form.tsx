@@ -1,34 +1,50 @@
-import { useState } from 'react';
 import { toast } from 'sonner';
 import { LegacyRequest } from '../../contract/publish/legacy.ts';
 import { LEGACY_KINDS } from '../../core/publish/legacy-figures.ts';
-import { Picker, type Choice } from '../base/picker.tsx';
+import { Picker } from '../base/picker.tsx';
 import { RecordForm, type FieldGroup } from '../base/record-form.tsx';
-import { useFindFitments, useFindParts } from '../register/api.ts';
+import { fitmentName } from '../../contract/register/register.ts';
+import { useFindFitments, useFindParts, useFitmentQuery, usePartQuery } from '../register/api.ts';
 import { useAddLegacyMutation } from './legacy-api.ts';
 
 const EXAMPLE = 'stock 131 hp at 5600\npart 138 hp at 5700\ngain 7 hp';
+
+interface Pick {
+  readonly id: string;
+  readonly onChoose: (id: string) => void;
+}
+/** Named by its id, so that a draft found again shows what was chosen. */
+function FitmentPick({ id, onChoose, ...rest }: Pick) {
+  const { data } = useFitmentQuery(id, { skip: !id });
+  return (
+    <Picker
+      {...rest}
+      label="Fitment"
+      placeholder="find a fitment"
+      value={id && data ? { id, name: fitmentName(data.fitment) } : null}
+      useFind={useFindFitments}
+      onChoose={(choice) => onChoose(choice.id)}
+    />
+  );
+}
+function PartPick({ id, onChoose, ...rest }: Pick) {
+  const { data } = usePartQuery(id, { skip: !id });
+  return (
+    <Picker
+      {...rest}
+      label="Part"
+      placeholder="find a part"
+      value={id && data ? { id, name: data.part.name } : null}
+      useFind={useFindParts}
+      onChoose={(choice) => onChoose(choice.id)}
+    />
+  );
+}
 
 /** Registers what is printed somewhere of a part on a fitment. */
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function LegacyForm({ onDone }: { onDone: () => void }) {
   const [add, { isLoading, error }] = useAddLegacyMutation();
-  const [fitment, setFitment] = useState<Choice | null>(null);
-  const [part, setPart] = useState<Choice | null>(null);
-  const chosen = (
-    label: string,
-    value: Choice | null,
-    useFind: typeof useFindParts,
-    choose: (choice: Choice) => void,
-  ) => (
-    <Picker
-      label={label}
-      placeholder={`find a ${label.toLowerCase()}`}
-      value={value}
-      useFind={useFind}
-      onChoose={choose}
-    />
-  );
   const groups: FieldGroup<keyof LegacyRequest>[] = [
     {
       title: '',
@@ -38,22 +54,14 @@ export function LegacyForm({ onDone }: { onDone: () => void }) {
           label: 'Fitment',
           kind: 'custom',
           span: 6,
-          render: (_value: string, onChange) =>
-            chosen('Fitment', fitment, useFindFitments, (choice) => {
-              setFitment(choice);
-              onChange(choice.id);
-            }),
+          render: (value: string, onChange) => <FitmentPick id={value} onChoose={onChange} />,
         },
         {
           name: 'partId',
           label: 'Part',
           kind: 'custom',
           span: 6,
-          render: (_value: string, onChange) =>
-            chosen('Part', part, useFindParts, (choice) => {
-              setPart(choice);
-              onChange(choice.id);
-            }),
+          render: (value: string, onChange) => <PartPick id={value} onChoose={onChange} />,
         },
         { name: 'kind', label: 'What it is', kind: 'select', options: [...LEGACY_KINDS], span: 4 },
         {

@@ -90,7 +90,7 @@ export function LegacyPage() {
 
 function Entry({ entry: e, mayWrite, mayPlan }: { entry: Legacy; mayWrite: boolean; mayPlan: boolean }) {
   return (
-    <article className="grid gap-x-8 gap-y-2 border-t border-rule py-3 md:grid-cols-[minmax(0,1fr)_270px]">
+    <article className="grid gap-x-8 gap-y-2 border-t border-rule py-3 md:grid-cols-[minmax(0,1fr)_330px]">
       <div>
         <h2 className="text-[15px]">
           <Link to={`/register/parts/${e.partId}`}>{e.part}</Link>{' '}
