@@ -1,9 +1,10 @@
 /**
  * `npm run bench`: builds and runs the benchmarks in bench/. `-- compute`, `-- rules`, `-- planning`, `-- shortcuts`,
- * `-- families`, `-- hard`, `-- flaws`, `-- tables`, `-- r`, `-- mutants`, `-- hostile`, `-- scale`, `-- races`, `-- kills`, `-- uploads` or `-- stream` runs one part.
+ * `-- families`, `-- hard`, `-- flaws`, `-- tables`, `-- r`, `-- mutants`, `-- hostile`, `-- scale`, `-- races`, `-- kills`, `-- uploads`, `-- stream` or
+ * `-- reevaluate [claims]` runs one part.
  */
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
   ensureApplicationRole,
@@ -31,6 +32,7 @@ await build({
     join(root, 'bench/scale-bench.ts'),
     join(root, 'bench/files-bench.ts'),
     join(root, 'bench/kills-bench.ts'),
+    join(root, 'bench/reevaluate-bench.ts'),
     join(root, 'bench/uploads-bench.ts'),
     join(root, 'bench/stream-bench.ts'),
   ],
@@ -151,6 +153,28 @@ if (only === 'kills' || only === 'stream') {
     child.on('message', () => void postgres.crash().then(() => child.send('up')));
     status = await new Promise((resolve) => child.on('close', (code) => resolve(code ?? 1)));
   } finally {
+    postgres.stop();
+  }
+}
+if (only === 'reevaluate') {
+  // A new policy above thousands of published claims, with readers beside it.
+  ensureDebian([POSTGRES]);
+  if ((await show(process.execPath, ['scripts/build.mjs'])) !== 0) process.exit(1);
+  const postgres = await startPostgres('reevaluate-postgres', { throwaway: true });
+  const { startDemoServer } = await import('./demo-server.mjs');
+  let server;
+  try {
+    server = await startDemoServer(postgres, 'reevaluate');
+    if (!server) throw new Error('The server did not start.');
+    status = await show(process.execPath, ['dist/bench/reevaluate-bench.js', ...process.argv.slice(3)], {
+      OWNER_URL: postgres.url('reevaluate'),
+      BASE: `${server.base}/api`,
+      SERVER_PID: readFileSync(server.pidFile, 'utf8').trim(),
+    });
+  } finally {
+    server?.stop();
+    // It ends what it is at before its database goes.
+    await new Promise((resolve) => setTimeout(resolve, 3000));
     postgres.stop();
   }
 }

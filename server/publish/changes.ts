@@ -20,7 +20,7 @@ import { tests } from '../plan/tables.ts';
 import { listClaims } from './repository.ts';
 import { inQuestion } from './states.ts';
 import { changeAnswers, claims } from './tables.ts';
-import { stillHolds, wordingOf } from './wording.ts';
+import { stillHolds, wordingOf, type Arounds, type Wording } from './wording.ts';
 
 /** What computing again can answer: everything that is in the computed inputs. The rest is for a person. */
 const COMPUTED: ReadonlySet<InputKind> = new Set([
@@ -113,36 +113,50 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
     for (const change of others) await answer(tx, claimId, change, null, why);
   }
 
-  /** Evaluates one claim in question again, under its test's lock. */
-  async function settleClaim(id: string): Promise<void> {
+  /** Evaluates claims of one test in question again, under its lock. */
+  async function settleClaims(testId: string, ids: readonly string[]): Promise<void> {
     await db.transaction(async (tx) => {
-      const claim = await steps.locked(tx, id);
-      if (claim.state !== 'in question') return;
-      const open = await openChanges(tx, id);
-      const { inputs, analysis } = await judge.standing(tx, claim.testId);
-      const arm = inputs.arms.find((a) => a.key === claim.arm);
-      if (!analysis || !arm) return;
-      const what = [...new Set(open.map((change) => change.what))].join('; ');
-      const wording = await wordingOf(tx, inputs, analysis, arm, claim);
-      if (stillHolds(claim, wording)) {
-        // What computing cannot answer is for a person.
-        if (!open.every((change) => COMPUTED.has(change.kind))) return;
-        for (const change of open)
-          await answer(
-            tx,
-            id,
-            change,
-            null,
-            `Evaluated again as analysis ${analysis.number}: what the claim says still holds.`,
-          );
-        return;
+      const waiting: { claim: Claim; open: OpenChange[] }[] = [];
+      for (const id of ids) {
+        const claim = await steps.locked(tx, id);
+        if (claim.state === 'in question') waiting.push({ claim, open: await openChanges(tx, id) });
       }
-      const instead = insteadOf(wording.text);
-      await steps.move(tx, null, claim, 'stale', what, {
-        staleReason: `Since publication ${what}; evaluated again as analysis ${analysis.number}, ${instead}.`,
-        fellBy: 'evidence',
-        fellAt: now(),
-      });
+      // Read after the changes: one that comes later stays open.
+      const { inputs, analysis } = await judge.standing(tx, testId);
+      const known: Arounds = new Map();
+      for (const { claim, open } of waiting) {
+        const arm = inputs.arms.find((a) => a.key === claim.arm);
+        if (!analysis || !arm) continue;
+        await settleClaim(
+          tx,
+          claim,
+          open,
+          analysis,
+          await wordingOf(tx, inputs, analysis, arm, claim, known),
+        );
+      }
+    });
+  }
+
+  async function settleClaim(
+    tx: Queryable,
+    claim: Claim,
+    open: readonly OpenChange[],
+    { number }: AnalysisRow,
+    wording: Wording,
+  ): Promise<void> {
+    if (stillHolds(claim, wording)) {
+      // What computing cannot answer is for a person.
+      if (!open.every((change) => COMPUTED.has(change.kind))) return;
+      const reason = `Evaluated again as analysis ${number}: what the claim says still holds.`;
+      for (const change of open) await answer(tx, claim.id, change, null, reason);
+      return;
+    }
+    const what = [...new Set(open.map((change) => change.what))].join('; ');
+    await steps.move(tx, null, claim, 'stale', what, {
+      staleReason: `Since publication ${what}; evaluated again as analysis ${number}, ${insteadOf(wording.text)}.`,
+      fellBy: 'evidence',
+      fellAt: now(),
     });
   }
 
@@ -152,10 +166,14 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
       const waiting = await db
         .select({ id: claims.id })
         .from(claims)
-        .where(and(eq(claims.testId, testId), eq(claims.state, 'published'), inQuestion));
+        .where(and(eq(claims.testId, testId), eq(claims.state, 'published'), inQuestion))
+        .orderBy(asc(claims.id));
       const { analysis } = await judge.current(testId);
-      if (!analysis) return;
-      for (const { id } of waiting) await settleClaim(id);
+      if (!analysis || waiting.length === 0) return;
+      await settleClaims(
+        testId,
+        waiting.map(({ id }) => id),
+      );
     } catch (error) {
       // The change itself is kept; the claim stays in question until somebody looks.
       log.error({ testId, error: error instanceof Error ? error.message : String(error) }, 'not settled');

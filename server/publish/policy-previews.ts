@@ -15,7 +15,7 @@ import type { JudgeService } from '../judge/service.ts';
 import { insteadOf } from './changes.ts';
 import { listClaims } from './repository.ts';
 import { claims, policyPreviewClaims, policyPreviews } from './tables.ts';
-import { stillHolds, wordingOf } from './wording.ts';
+import { stillHolds, wordingOf, type Arounds } from './wording.ts';
 
 export type PolicyPreviews = ReturnType<typeof createPolicyPreviews>;
 type Row = typeof policyPreviews.$inferSelect;
@@ -67,8 +67,9 @@ export function createPolicyPreviews(needs: Needs, judge: JudgeService, later: (
   async function lookAt({ id, policy }: Row, testId: string): Promise<void> {
     const found = await listClaims(db, and(eq(claims.testId, testId), isPublic));
     const judged = await judge.under(testId, policy);
+    const known: Arounds = new Map();
     for (const claim of found) {
-      const instead = await becomes(claim, policy, judged);
+      const instead = await becomes(claim, policy, judged, known);
       await db
         .insert(policyPreviewClaims)
         .values({ previewId: id, claimId: claim.id, holds: instead === null, instead: instead ?? '' })
@@ -81,6 +82,7 @@ export function createPolicyPreviews(needs: Needs, judge: JudgeService, later: (
     claim: Claim,
     { claimAgeMonths }: Policy,
     judged: Awaited<ReturnType<JudgeService['under']>>,
+    known: Arounds,
   ): Promise<string | null> {
     const old = new Date(claim.publishedAt!);
     old.setUTCMonth(old.getUTCMonth() + claimAgeMonths);
@@ -88,7 +90,7 @@ export function createPolicyPreviews(needs: Needs, judge: JudgeService, later: (
       return `it is older than ${claimAgeMonths} ${claimAgeMonths === 1 ? 'month' : 'months'}, and may not stand longer`;
     const arm = judged?.inputs.arms.find((a) => a.key === claim.arm);
     if (!judged || !arm) return 'its inputs give no result now';
-    const wording = await wordingOf(db, judged.inputs, judged.analysis, arm, claim);
+    const wording = await wordingOf(db, judged.inputs, judged.analysis, arm, claim, known);
     if (stillHolds(claim, wording)) return null;
     return wording.verdict === 'not usable'
       ? `a gate fails: ${judged.failing.join(', ')}`

@@ -47,6 +47,22 @@ export interface Wording {
   readonly barred: Finding | undefined;
 }
 
+/** What a claim of an arm has to tell of beyond its session, whatever it is about. */
+interface Around {
+  readonly facts: ClaimFacts;
+  readonly every: Every;
+  readonly beside: Finding[];
+}
+/** Of each arm; kept while the claims of one test are gone through, so that it is read once for all of them. */
+export type Arounds = Map<string, Promise<Around>>;
+
+async function around(tx: Queryable, inputs: Inputs, arm: ArmRow): Promise<Around> {
+  const { row, arms } = inputs;
+  const facts = claimFacts(row, arms, arm, await optionsOf(tx, arms));
+  const every = await everyTest(tx, row.test, arm.key);
+  return { facts, every, beside: await findingsBeside(tx, inputs, arm.key, every) };
+}
+
 /** What an analysis lets be said of an arm: the words, the number and what goes with it, all from the core. */
 export async function wordingOf(
   tx: Queryable,
@@ -54,15 +70,16 @@ export async function wordingOf(
   analysis: AnalysisRow,
   arm: ArmRow,
   { metric, unit, tells }: Pick<Claim, 'metric' | 'unit' | 'tells'>,
+  known: Arounds = new Map(),
 ): Promise<Wording> {
-  const { row, arms, definition } = inputs;
-  const facts = claimFacts(row, arms, arm, await optionsOf(tx, arms));
+  const { row, definition } = inputs;
+  if (!known.has(arm.key)) known.set(arm.key, around(tx, inputs, arm));
+  const { facts, every, beside } = await known.get(arm.key)!;
   const product = definition.arms.find((a) => a.id === arm.key)?.product !== undefined;
   const said =
     tells === 'advice'
       ? adviceText(analysis.result, unit, facts, arm.key)
       : claimText(analysis.result, metric, unit, facts, arm.key);
-  const every = await everyTest(tx, row.test, arm.key);
   const over = overTests(every, row.test, analysis);
   const { text: overall, grade: raised } = saidOverTests(
     said,
@@ -71,7 +88,6 @@ export async function wordingOf(
     { tells, metric, unit, arm: arm.key },
     over,
   );
-  const beside = await findingsBeside(tx, inputs, arm.key, every);
   const amended = amendmentsWeigh(definition.plan?.amendments ?? [], definition.plan?.firstPullAt ?? null);
   const told = [
     ...(amended.state === 'told'

@@ -1,0 +1,108 @@
+/**
+ * A policy changes above many published claims: how long it takes to see what it changes, and to apply it, how much
+ * memory that needs, and whether readers notice. Started by scripts/bench.mjs, which brings the server.
+ */
+import { readFileSync } from 'node:fs';
+import pg from 'pg';
+import type { PolicyPreview } from '../contract/base/policy-preview.ts';
+import { DEFAULT_POLICY } from '../core/base/policy.ts';
+import { timeQuestion, type Question, type Timing } from './base/time-answers.ts';
+import { cloneClaims } from './publish/clone-claims.ts';
+import { signIn } from './publish/questions.ts';
+
+const { OWNER_URL, BASE, SERVER_PID } = process.env as Record<string, string>;
+const CLAIMS = Number(process.argv[2] ?? 20_000);
+/** The demo's test whose claim is public. */
+const TEMPLATE = 1;
+const READERS = 4;
+const TIMES = 60;
+const REASON = 'The benchmark changes it and measures what follows.';
+/** A limit that changes nothing of what holds, so that every claim is evaluated and none drops out half way. */
+const POLICY = { ...DEFAULT_POLICY, version: 'bench', factorArms: { pass: 0.0099, caution: 0.02 } };
+
+const owner = new pg.Client({ connectionString: OWNER_URL });
+await owner.connect();
+const say = (text: string): void => void process.stdout.write(`${text}\n`);
+const memory = (): string =>
+  (Number(/VmHWM:\s+(\d+) kB/.exec(readFileSync(`/proc/${SERVER_PID}/status`, 'utf8'))?.[1]) / 1024).toFixed(
+    0,
+  );
+
+say(`Filling ${CLAIMS} claims …`);
+const filled = await cloneClaims(owner, TEMPLATE, Math.ceil(CLAIMS / 4));
+const {
+  rows: [{ person }],
+} = await owner.query<{ person: string }>(
+  "select id as person from people where role = 'test manager' limit 1",
+);
+const cookie = await signIn(BASE, person);
+const headers = { cookie, 'content-type': 'application/json' };
+const QUESTIONS: readonly Question[] = [
+  { what: 'catalogue', path: () => '/catalogue' },
+  { what: 'claims', path: () => '/claims', headers },
+  { what: 'tests', path: () => '/tests', headers },
+  { what: 'coverage', path: () => '/coverage', headers },
+  { what: 'today', path: () => '/today', headers },
+];
+async function reads(): Promise<Timing[]> {
+  const out: Timing[] = [];
+  for (const question of QUESTIONS) out.push(await timeQuestion(BASE, question, READERS, TIMES));
+  return out;
+}
+async function send<T>(path: string, body: unknown): Promise<T> {
+  const answer = await fetch(BASE + path, { method: 'POST', headers, body: JSON.stringify(body) });
+  if (!answer.ok) throw new Error(`${path}: ${answer.status} ${await answer.text()}`);
+  return (await answer.json()) as T;
+}
+/** Reads over and over until something is through; the slowest 95 in a hundred of each question meanwhile. */
+async function meanwhile(
+  isThrough: () => Promise<string | null>,
+): Promise<{ s: number; worst: Timing[]; end: string }> {
+  const started = performance.now();
+  const worst = new Map<string, Timing>();
+  for (;;) {
+    const end = await isThrough();
+    const s = (performance.now() - started) / 1000;
+    if (end !== null) return { s, worst: [...worst.values()], end };
+    for (const timing of await reads()) {
+      const before = worst.get(timing.what);
+      if (!before || timing.p95 > before.p95) worst.set(timing.what, timing);
+    }
+    await new Promise((resolve) => setTimeout(resolve, 2000));
+    process.stderr.write(`${s.toFixed(0)} s\r`);
+  }
+}
+
+const atRest = await reads();
+const memoryAtRest = memory();
+const { id } = await send<{ id: string }>('/policy-previews', { policy: POLICY, reason: REASON });
+const preview = await meanwhile(async () => {
+  const shown = (await (await fetch(`${BASE}/policy-previews/${id}`, { headers })).json()) as PolicyPreview;
+  return shown.state === 'done'
+    ? `${shown.done} of ${shown.total} looked at, ${shown.change} would go stale`
+    : null;
+});
+await send('/policies', { policy: POLICY, reason: REASON });
+const applied = await meanwhile(async () => {
+  const { rows } = await owner.query<{ left: number; stale: number }>(
+    `select count(*) filter (where s.state = 'in question')::int as left,
+      count(*) filter (where s.state = 'stale')::int as stale from claims_shown s`,
+  );
+  return rows[0].left === 0 ? `none left in question, ${rows[0].stale} stale` : null;
+});
+await owner.end();
+
+say(`\n${filled} published claims of ${filled / 4} tests, one server, two cores`);
+say(`seen before it is in force: ${preview.s.toFixed(0)} s (${preview.end})`);
+say(`applied: ${applied.s.toFixed(0)} s (${applied.end})`);
+say(`most memory of the server: ${memoryAtRest} MB before, ${memory()} MB after`);
+say(`reads by ${READERS} at once, p95 ms: at rest, worst round while it is tried, while it is applied`);
+for (const rest of atRest) {
+  const of = (list: readonly Timing[]): string => {
+    const found = list.find((t) => t.what === rest.what);
+    return found ? `${found.p95.toFixed(0)} (${(found.p95 / rest.p95).toFixed(1)}×)` : '–';
+  };
+  say(
+    `  ${rest.what.padEnd(12)}${rest.p95.toFixed(0).padStart(6)}${of(preview.worst).padStart(16)}${of(applied.worst).padStart(16)}`,
+  );
+}
