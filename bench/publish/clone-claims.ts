@@ -6,8 +6,9 @@ import { createHash } from 'node:crypto';
 import type pg from 'pg';
 
 const UNITS = ['kW', 'hp', 'PS', '%'] as const;
-/** Claims of each copy: one published, in each unit it can be told in. */
-export const CLAIMS_A_TEST = UNITS.length;
+const METRICS = ['upTo', 'bandAverage', 'peak'] as const;
+/** Claims of each copy: every metric in every unit it can be told in. */
+export const CLAIMS_A_TEST = UNITS.length * METRICS.length;
 const ON_ONE_FITMENT = 10;
 
 /** Rows of the template, in an order in which each refers to those before it only; `$1` is the test. */
@@ -139,10 +140,15 @@ function named(table: string, row: Record<string, unknown>, i: number): Record<s
   if (table === 'tests') return [{ ...row, number: 10_000 + i }];
   if (table === 'parts') return [{ ...row, sku: `CP-${i}` }];
   if (table !== 'claims') return [row];
-  return UNITS.map((unit) => ({
-    ...row,
-    id: derived(String(row.id), unit),
-    code: createHash('md5').update(`${i} ${unit}`).digest('hex').slice(0, 10),
-    unit,
-  }));
+  return METRICS.flatMap((metric) =>
+    UNITS.map((unit) => ({
+      ...row,
+      id: derived(String(row.id), `${metric} ${unit}`),
+      code: createHash('md5').update(`${i} ${metric} ${unit}`).digest('hex').slice(0, 10),
+      metric,
+      unit,
+      // The template's own number in its own words; the others say so little that they hold.
+      ...(metric === row.metric && unit === row.unit ? {} : { value: 0.1 }),
+    })),
+  );
 }
