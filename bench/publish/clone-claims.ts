@@ -6,7 +6,7 @@ import { createHash } from 'node:crypto';
 import type pg from 'pg';
 
 const UNITS = ['kW', 'hp', 'PS', '%'] as const;
-const METRICS = ['upTo', 'bandAverage', 'peak'] as const;
+const METRICS = ['upTo', 'bandAverage', 'peakToPeak'] as const;
 /** Claims of each copy: every metric in every unit it can be told in. */
 export const CLAIMS_A_TEST = UNITS.length * METRICS.length;
 const ON_ONE_FITMENT = 10;
