@@ -1,6 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { ScenarioSchema } from '../bench/capture/scenario.ts';
 import { simulateSession } from '../bench/judge/simulate.ts';
+import type { AnalysisState } from '../contract/judge/analysis.ts';
 import type { TestDetail, TestPage } from '../contract/overview.ts';
 import { asked, enterAs, idOfTest } from './helpers.ts';
 
@@ -13,7 +14,15 @@ async function measured(
     question,
     seed,
     percents,
-  }: { protocol: string; about?: string; question: string; seed: number; percents: readonly number[] },
+    warmUps = 0,
+  }: {
+    protocol: string;
+    about?: string;
+    question: string;
+    seed: number;
+    percents: readonly number[];
+    warmUps?: number;
+  },
 ): Promise<string> {
   const { items } = await asked<TestPage>(page, '/tests?limit=100');
   const like = await asked<TestDetail>(
@@ -32,7 +41,7 @@ async function measured(
       // The shop's own list is not lengthened.
       partnerId: null,
       pullsPerRun: 3,
-      warmUps: 0,
+      warmUps,
       remount: false,
     },
   });
@@ -53,7 +62,7 @@ async function measured(
         role,
         effect: role === 'part' ? [{ kind: 'constant', percent: percents[i - 1] }] : [],
       })),
-      protocol: { order: like.plan.order, pulls: 3, warmUps: 0 },
+      protocol: { order: like.plan.order, pulls: 3, warmUps },
     }),
   );
   for (const pull of (await asked<TestDetail>(page, `/tests/${id}`)).pulls) {
@@ -106,12 +115,31 @@ test('a sweep of pulleys tells the trend, and that the best of them needs a conf
     question: 'Which pulley gives most?',
     seed: 6212,
     percents: [8, 12, 16],
+    warmUps: 3,
   });
   await page.goto(`/tests/${id}/compare`);
   const between = page.getByRole('region', { name: 'The parts against each other' }).first();
   await expect(between).toContainText(/From 80 to 92 mm of pulley: −\d\.\d %/);
   await expect(between).toContainText('through 3 settings');
   await expect(between).toContainText('it needs a confirming test of its own');
+
+  // The best was picked by its result: nobody publishes it from this test, and its own test is one press away.
+  const { arms, plan } = await asked<TestDetail>(page, `/tests/${id}`);
+  const parts = arms.filter((a) => a.role === 'part');
+  const [metric] = plan.metrics;
+  const { analysis } = await asked<AnalysisState>(page, `/tests/${id}/analysis`);
+  const draftOf = async (arm: string) =>
+    page.request.post(`/api/tests/${id}/claims`, {
+      data: { analysisId: analysis!.id, arm, metric, unit: '%', answer: 'Nothing of it touches the test.' },
+    });
+  const refused = await draftOf(parts[2].key);
+  expect(await refused.json()).toMatchObject({ error: { code: 'BEST_OF_SEVERAL' } });
+  await page.goto(`/tests/${id}/judge?arm=${parts[2].key}`);
+  await expect(page.getByText('needs a confirming test', { exact: true })).toBeVisible();
+  await page.getByRole('link', { name: 'Plan its confirming test' }).click();
+  await expect(page.getByLabel('What is the test to show?')).toHaveValue(/Again after test/);
+  await page.goto(`/tests/${id}/judge?arm=${parts[0].key}`);
+  await expect(page.getByRole('link', { name: 'Plan its confirming test' })).toHaveCount(0);
 });
 
 test('a pulley that would turn the head faster than its maker allows is cautioned before a pull is driven', async ({

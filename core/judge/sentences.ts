@@ -200,6 +200,11 @@ export const SENTENCES = {
       `All tests of this change together show no gain: beside this one there is ${otherTestsWords(used)}.`,
       'Tell it as advice, or test another vehicle; one that came out well does not stand for the others.',
     ),
+  BEST_OF_SEVERAL: (settings: number) =>
+    every(
+      `This setting came out best of ${settings} in this test, and has no test of its own: it was picked by its result.`,
+      'Test this setting alone against the baseline, on another day; or claim another setting.',
+    ),
   ANOTHER_UNFINISHED: (numbers: readonly number[]) =>
     every(
       `Begun, and without a result that can be compared: test ${numbers.join(', ')} of the part on this fitment.`,

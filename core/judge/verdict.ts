@@ -1,4 +1,5 @@
 /** What findings add up to: a grade and a verdict, for an arm and for the whole test. */
+import type { SubjectKind } from '../plan/subject.ts';
 import type { Finding } from './finding.ts';
 
 /** What of a finding is judged: not its words. */
@@ -79,4 +80,16 @@ export function outcome(arms: readonly ArmOutcome[]): Outcome {
         arms.some((b) => b.product === a.product && b.verdict === 'claim'),
     );
   return { grade: best.grade, verdict: depends ? 'depends on the option' : best.verdict };
+}
+
+/** A verdict as people read it: with what it is about, and what it still asks for. */
+export type ShownVerdict = Verdict | 'claim for the combination only' | 'needs a confirming test';
+/** Changes of which none is shown to give the gain by itself. */
+const TOGETHER_ONLY: ReadonlySet<SubjectKind> = new Set(['combination', 'part with calibration']);
+
+/** @param beyond code of what bars it beyond the session, if anything does */
+export function shownVerdict(verdict: Verdict, kind: SubjectKind | undefined, beyond?: string): ShownVerdict {
+  if (verdict !== 'claim') return verdict;
+  if (beyond === 'BEST_OF_SEVERAL') return 'needs a confirming test';
+  return kind !== undefined && TOGETHER_ONLY.has(kind) ? 'claim for the combination only' : verdict;
 }

@@ -8,7 +8,6 @@ import type { Person } from '../../contract/base/http.ts';
 import type { Claim } from '../../contract/publish/claim.ts';
 import type { FellBy } from '../../contract/publish/corrections.ts';
 import { recordAudit } from '../base/audit.ts';
-import type { ClaimOutcome } from '../../core/publish/claim.ts';
 import type { Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, forbidden, notFound } from '../base/refusals.ts';
@@ -47,7 +46,8 @@ interface OpenChange extends Record<string, unknown> {
 }
 
 /** What would be said now of what no longer holds. */
-export function insteadOf(text: ClaimOutcome): string {
+export function insteadOf({ text, barred }: Pick<Wording, 'text' | 'barred'>): string {
+  if (barred) return `${barred.message[0].toLowerCase()}${barred.message.slice(1)}`.replace(/\.$/, '');
   if (text.ok) return `it would now read “${text.value.wording.replace(/\.$/, '')}”`;
   if (text.code === 'NOT_SHOWN_TOGETHER') return 'all tests of it together show no gain';
   if (text.test !== undefined) return `test ${text.test} of the same change says otherwise`;
@@ -106,7 +106,7 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
     if (!stillHolds(claim, wording))
       throw conflict(
         'OTHER_TESTS_SAY_OTHERWISE',
-        `Since the claim was drafted ${others.at(-1)!.what}: ${insteadOf(wording.text)}.`,
+        `Since the claim was drafted ${others.at(-1)!.what}: ${insteadOf(wording)}.`,
         'Return the claim; it must be drafted from all the tests there are.',
       );
     const why = 'Held against all finished tests of the part: what the claim says holds beside them.';
@@ -154,7 +154,7 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
     }
     const what = [...new Set(open.map((change) => change.what))].join('; ');
     await steps.move(tx, null, claim, 'stale', what, {
-      staleReason: `Since publication ${what}; evaluated again as analysis ${number}, ${insteadOf(wording.text)}.`,
+      staleReason: `Since publication ${what}; evaluated again as analysis ${number}, ${insteadOf(wording)}.`,
       fellBy: 'evidence',
       fellAt: now(),
     });

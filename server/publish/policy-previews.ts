@@ -92,9 +92,9 @@ export function createPolicyPreviews(needs: Needs, judge: JudgeService, later: (
     if (!judged || !arm) return 'its inputs give no result now';
     const wording = await wordingOf(db, judged.inputs, judged.analysis, arm, claim, known);
     if (stillHolds(claim, wording)) return null;
-    return wording.verdict === 'not usable'
+    return wording.verdict === 'not usable' && !wording.barred
       ? `a gate fails: ${judged.failing.join(', ')}`
-      : insteadOf(wording.text);
+      : insteadOf(wording);
   }
 
   async function goOn(row: Row): Promise<void> {

@@ -101,12 +101,16 @@ export async function wordingOf(
     ? { ok: true, value: { ...overall.value, disclosures: [...overall.value.disclosures, ...told] } }
     : overall;
   const own = outcomeOf(analysis.result.findings, arm.key, product);
-  const barred = own.grade === 'indicative' ? undefined : beside.find(barsByTheCar);
+  const barred =
+    own.grade === 'indicative'
+      ? undefined
+      : (beside.find(barsByTheCar) ??
+        (tells === 'gain' && own.verdict === 'claim' ? beside.find(barsThePicked) : undefined));
   return {
     facts,
     text,
     barred,
-    verdict: barred ? 'not usable' : own.verdict,
+    verdict: !barred ? own.verdict : barsThePicked(barred) ? 'needs a confirming test' : 'not usable',
     grade: barred ? 'indicative' : own.grade === 'single' && raised ? raised : own.grade,
   };
 }
@@ -119,6 +123,8 @@ const TOLD_OF_THE_CAR: Readonly<Record<string, (found: Finding) => string>> = {
 };
 /** Other tests of the part decide by what they read, not as a gate. */
 const barsByTheCar = ({ gate, state }: Finding): boolean => gate === 'true baseline' && state === 'fail';
+/** A gain of the best of several settings waits for its own test; that there is none does not. */
+const barsThePicked = ({ code }: Finding): boolean => code === 'BEST_OF_SEVERAL';
 
 /** The other tests of the part as a claim has to tell of them: all there are, whoever looks. */
 function overTests(every: Every, test: Inputs['row']['test'], { id }: AnalysisRow): OverTests {

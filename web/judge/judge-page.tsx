@@ -2,7 +2,7 @@ import clsx from 'clsx';
 import { Link, useOutletContext } from 'react-router';
 import type { TestDetail } from '../../contract/overview.ts';
 import type { Finding } from '../../core/judge/finding.ts';
-import { outcomeOf, type Verdict } from '../../core/judge/verdict.ts';
+import { outcomeOf, shownVerdict, type ShownVerdict, type Verdict } from '../../core/judge/verdict.ts';
 import { useAnalysisQuery } from '../base/endpoints.ts';
 import { dayTime } from '../base/format.ts';
 import { buttonClass, Empty, Loading, Mark, ProblemNote } from '../base/ui.tsx';
@@ -16,7 +16,11 @@ import { Mending } from './mending.tsx';
 import { UncertaintyBudget } from './uncertainty-budget.tsx';
 
 const TONE = { pass: 'stands', caution: 'ask', fail: 'loss' } as const;
-const VERDICTS: Record<Verdict, string> = {
+const VERDICTS: Record<ShownVerdict, string> = {
+  'claim for the combination only':
+    'The pulls support a claim of what was changed together; none of it is shown to give the gain alone.',
+  'needs a confirming test':
+    'The best of several settings was picked by its result: it asks for a test of its own.',
   claim: 'The pulls support a claim.',
   'no gain shown': 'No gain is shown. That is a result: it can be told as advice.',
   'depends on the option': 'Some settings show a gain, others do not: each is claimed or told for itself.',
@@ -72,6 +76,7 @@ export function JudgePage() {
   const findings: Finding[] = [...ofTheTest].sort((a, b) => order[a.state] - order[b.state]);
   const count = (s: Finding['state']): number => findings.filter((f) => f.state === s).length;
   const notBeside = beside.find((f) => f.state === 'fail');
+  const shown = shownVerdict(verdict, facts?.subject.kind, notBeside?.code);
   const claimable = verdict === 'claim' && grade !== 'indicative' && !notBeside;
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_300px]">
@@ -102,12 +107,10 @@ export function JudgePage() {
                 : 'text-ink',
           )}
         >
-          {verdict}
+          {shown}
         </p>
         <p className="mt-1 text-soft">
-          {notBeside && verdict === 'claim'
-            ? (BARRED[notBeside.code] ?? BARRED_BY_THE_CAR)
-            : VERDICTS[verdict]}
+          {notBeside && verdict === 'claim' ? (BARRED[notBeside.code] ?? BARRED_BY_THE_CAR) : VERDICTS[shown]}
         </p>
         <p className="mt-2">
           <Term name="grade">Grade</Term> <b>{grade}</b>{' '}
@@ -121,6 +124,14 @@ export function JudgePage() {
             className={clsx(buttonClass('main'), 'mt-3 w-full')}
           >
             Draft a claim
+          </Link>
+        )}
+        {shown === 'needs a confirming test' && (
+          <Link
+            to={`/tests/new?like=${detail.summary.id}&only=${contrast.arm}`}
+            className={clsx(buttonClass('plain'), 'mt-3 w-full')}
+          >
+            Plan its confirming test
           </Link>
         )}
         {!isRefused(contrast) && MENDED.has(verdict) && <Mending detail={detail} contrast={contrast} />}

@@ -182,6 +182,18 @@ describe('a plan like another', () => {
     expect(draft.arms.map((a) => a.key)).toEqual(['stock', 'part']);
     expect(draft.question).toContain(`Again after test ${detail.summary.number}.`);
   });
+  it('of one arm alone runs that against the baseline', () => {
+    const several = madeDetail({
+      arms: [madeArm('stock'), madeArm('part'), madeArm('small'), madeArm('large')].map((arm) =>
+        arm.key === 'stock' ? arm : { ...arm, role: 'part' as const },
+      ),
+      plan: { order: ['stock', 'part', 'small', 'large', 'stock'], protocol: 'options', pullsPerRun: 3 },
+    });
+    const draft = likeDraft(several, new URLSearchParams('only=large'));
+    expect(draft.arms.map((a) => a.key)).toEqual(['stock', 'large']);
+    expect(draft).toMatchObject({ protocol: 'A-B-A', order: ['stock', 'large', 'stock'] });
+    expect(likeDraft(several, new URLSearchParams('only=none')).arms).toHaveLength(4);
+  });
   it.each(['', 'pulls=1', 'pulls=999', 'pulls=x', 'order=B-A-B', 'order=<b>'])(
     'keeps its runs for “%s”',
     (asked) => {

@@ -168,21 +168,23 @@ export function likeDraft(detail: TestDetail, asked: URLSearchParams): Draft {
     question: `${question} Again after test ${summary.number}.`,
   };
   const pulls = Number(asked.get('pulls'));
-  const order = asked.get('order') ?? '';
-  const parts = draft.arms.filter((arm) => arm.role === 'part');
+  const only = draft.arms.find((arm) => arm.role === 'part' && arm.key === asked.get('only'));
+  // One arm alone is run by itself: the order of all of them is none for it.
+  const order = asked.get('order') ?? (only ? 'A-B-A' : '');
+  const arms = only ? draft.arms.filter((arm) => arm.role === 'baseline' || arm === only) : draft.arms;
+  const parts = arms.filter((arm) => arm.role === 'part');
   const runs =
     ASKED_ORDERS.has(order) && parts.length === 1
       ? {
           protocol: order as ProtocolKey,
           order: order
             .split('-')
-            .map((letter) =>
-              letter === 'A' ? draft.arms.find((a) => a.role === 'baseline')!.key : parts[0].key,
-            ),
+            .map((letter) => (letter === 'A' ? arms.find((a) => a.role === 'baseline')!.key : parts[0].key)),
         }
       : {};
   return {
     ...draft,
+    arms,
     ...runs,
     ...(Number.isInteger(pulls) && pulls >= 2 && pulls <= 20 ? { pullsPerRun: pulls } : {}),
   };
