@@ -38,7 +38,7 @@ function house(inQuestion: readonly string[], toCatchUp: number) {
     told,
     state,
     /** Slices until none is asked for, as the queue would run them. */
-    async run(most = 20): Promise<number> {
+    run: async (most = 20): Promise<number> => {
       for (let slice = 1; slice <= most; slice++) {
         const before = state.asked;
         await settling.work();

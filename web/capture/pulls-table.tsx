@@ -1,5 +1,7 @@
 import clsx from 'clsx';
 import { Download } from 'lucide-react';
+import { useEffect, useRef, type RefObject } from 'react';
+import { useLocation } from 'react-router';
 import type { Pull } from '../../contract/capture/capture.ts';
 import type { TestDetail } from '../../contract/overview.ts';
 import { bytes, number, rpm, useUnits } from '../base/format.ts';
@@ -97,6 +99,17 @@ function WarmUps({ pull, arm, count }: { pull: Pull; arm: string; count: number 
   );
 }
 
+/** A row that the address names is brought into sight, and marked. */
+function useNamedRow(label: string): { row: RefObject<HTMLTableRowElement | null>; isNamed: boolean } {
+  const row = useRef<HTMLTableRowElement>(null);
+  const { hash } = useLocation();
+  const isNamed = hash === `#${encodeURIComponent(label)}`;
+  useEffect(() => {
+    if (isNamed) row.current?.scrollIntoView({ block: 'center' });
+  }, [isNamed]);
+  return { row, isNamed };
+}
+
 function PullRow({
   pull,
   arm,
@@ -114,8 +127,14 @@ function PullRow({
 }) {
   const units = useUnits();
   const { power, torque } = units;
+  const { row, isNamed } = useNamedRow(pull.label);
   return (
-    <tr className={clsx(pull.excluded && 'text-soft')}>
+    <tr
+      ref={row}
+      id={pull.label}
+      aria-current={isNamed || undefined}
+      className={clsx(pull.excluded && 'text-soft', isNamed && 'bg-faint')}
+    >
       <td className="font-semibold">
         {pull.label}
         {pull.repeats && <div className="text-[12px] font-normal text-soft">repeats {pull.repeats}</div>}

@@ -12,6 +12,7 @@ import { Told } from '../base/told.tsx';
 import { useBesideQuery } from './api.ts';
 import { AnswerFinding } from './answer-finding.tsx';
 import { Term } from '../base/term.tsx';
+import { NamedPulls } from './named-pulls.tsx';
 import { Mending } from './mending.tsx';
 import { UncertaintyBudget } from './uncertainty-budget.tsx';
 
@@ -91,6 +92,7 @@ export function JudgePage() {
         </div>
         <GateList
           findings={findings}
+          pullsOf={detail}
           answers={{ testId: detail.summary.id, analysisId: state.analysis.id }}
         />
         {!notBeside && <BesideList findings={beside} unread={unread} />}
@@ -150,7 +152,19 @@ interface AnswersOf {
   readonly analysisId: string;
 }
 /** Findings one below the other, each with why it matters and what mends it. */
-function GateList({ findings, answers }: { findings: readonly Finding[]; answers?: AnswersOf }) {
+function GateList({
+  findings,
+  answers,
+  pullsOf,
+}: {
+  findings: readonly Finding[];
+  answers?: AnswersOf;
+  /** The test whose pulls they name; none where they speak of others. */ pullsOf?: TestDetail;
+}) {
+  const named = {
+    testId: pullsOf?.summary.id ?? '',
+    labels: pullsOf?.pulls.map((pull) => pull.label) ?? [],
+  };
   return (
     <ul className="border-t-[1.5px] border-ink">
       {findings.map((f) => (
@@ -162,7 +176,7 @@ function GateList({ findings, answers }: { findings: readonly Finding[]; answers
           <b>{f.gate}</b>
           <div>
             <p>
-              <Told>{f.message}</Told>
+              <NamedPulls {...named}>{f.message}</NamedPulls>
             </p>
             {f.why && (
               <p className="text-[12.5px] text-soft">
@@ -172,7 +186,7 @@ function GateList({ findings, answers }: { findings: readonly Finding[]; answers
             {f.state !== 'pass' && f.mend && (
               <p className="text-[12.5px]">
                 <b>What mends it: </b>
-                <Told>{f.mend}</Told>
+                <NamedPulls {...named}>{f.mend}</NamedPulls>
               </p>
             )}
             {answers && <AnswerFinding {...answers} finding={f} />}
