@@ -5,13 +5,30 @@ import type { Finding } from './finding.ts';
 /** What only somebody who has looked at car and log can settle; everything else is mended, not answered. */
 export const ANSWERED_BY_PEOPLE: ReadonlySet<string> = new Set(['LEAN_MIXTURE', 'KNOCK_SEEN']);
 
+/**
+ * Fails of what is unusual, not of what is contradicted: their numbers are carried by the interval or borne out by
+ * what a reviewer has looked at. A reviewer may let them stand, which costs a grade and is printed with every claim.
+ */
+export const OVERRIDDEN_BY_REVIEWERS: ReadonlySet<string> = new Set([
+  'ARMS_A_UNIT_APART',
+  'SCATTER_ABOVE_HISTORY',
+  'SCATTER_FAR_BELOW_HISTORY',
+]);
+
 /** An answer is to the very words of a finding: another pull, another reading, and it has to be answered anew. */
 export function withAnswers(findings: readonly Finding[], answers: readonly FindingAnswer[] = []): Finding[] {
   return findings.map((finding) => {
+    const isOverridden = OVERRIDDEN_BY_REVIEWERS.has(finding.code);
     const answer =
-      finding.state === 'fail' && ANSWERED_BY_PEOPLE.has(finding.code)
+      finding.state === 'fail' && (isOverridden || ANSWERED_BY_PEOPLE.has(finding.code))
         ? answers.findLast((a) => a.code === finding.code && a.message === finding.message)
         : undefined;
-    return answer ? { ...finding, state: 'caution', answer: { by: answer.by, text: answer.text } } : finding;
+    if (!answer) return finding;
+    const { by, text } = answer;
+    return {
+      ...finding,
+      state: 'caution',
+      answer: { by, text, ...(isOverridden ? { overrides: true } : {}) },
+    };
   });
 }

@@ -39,7 +39,11 @@ export interface Finding {
   readonly why?: string;
   readonly mend?: string;
   /** Who has answered for it, and how; it then bars nothing by itself. */
-  readonly answer?: { readonly by: string; readonly text: string };
+  readonly answer?: {
+    readonly by: string;
+    readonly text: string;
+    /** A reviewer lets stand what fails: it costs a grade. */ readonly overrides?: boolean;
+  };
   /** The contrast (arm) it is about, when there is more than one. */
   readonly arm?: string;
 }

@@ -3,7 +3,7 @@ import type { SubjectKind } from '../plan/subject.ts';
 import type { Finding } from './finding.ts';
 
 /** What of a finding is judged: not its words. */
-type Judged = Pick<Finding, 'gate' | 'state' | 'code' | 'arm'>;
+type Judged = Pick<Finding, 'gate' | 'state' | 'code' | 'arm' | 'answer'>;
 
 export type Grade = 'indicative' | 'single';
 
@@ -11,10 +11,27 @@ export type Grade = 'indicative' | 'single';
 const bars = (f: Judged): boolean =>
   (f.state === 'fail' && f.gate !== 'effect') || f.code === 'AB_PROVISIONAL';
 
-/** Grade of one vehicle's test: no failing gate, a design that is claim grade, and a plan known to be locked in time. */
+/**
+ * Grade of one vehicle's test: no failing gate and none that a reviewer had to let stand, a design that is claim grade,
+ * and a plan known to be locked in time.
+ */
 export function gradeOf(findings: readonly Judged[]): Grade {
-  return findings.some((f) => bars(f) || f.code === 'PLAN_NOT_STATED') ? 'indicative' : 'single';
+  return findings.some((f) => bars(f) || f.answer?.overrides || f.code === 'PLAN_NOT_STATED')
+    ? 'indicative'
+    : 'single';
 }
+
+const of = (findings: readonly Judged[], arm: string): Judged[] =>
+  findings.filter((f) => f.arm === undefined || f.arm === arm);
+/** Whether a reviewer let something stand that fails, of an arm or of the whole test. */
+export const isOverridden = (findings: readonly Judged[], arm: string): boolean =>
+  of(findings, arm).some((f) => f.answer?.overrides);
+/** What the grade would be had nothing been overridden. */
+export const gradeButForOverrides = (findings: readonly Judged[], arm: string): Grade =>
+  gradeOf(of(findings, arm).filter((f) => !f.answer?.overrides));
+
+/** A grade less: what an override costs. */
+export const LOWERED = { fleet: 'repeated', repeated: 'single', single: 'indicative' } as const;
 
 export type Verdict =
   | 'claim'
@@ -43,7 +60,7 @@ export interface Outcome {
 }
 /** What the findings add up to for one arm: its own, and those that are about the whole test. */
 export function outcomeOf(findings: readonly Judged[], arm: string, product = false): Outcome {
-  const own = findings.filter((f) => f.arm === undefined || f.arm === arm);
+  const own = of(findings, arm);
   return { grade: gradeOf(own), verdict: verdictOf(own, product) };
 }
 const BEST_FIRST: readonly Verdict[] = [

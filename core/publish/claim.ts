@@ -161,7 +161,11 @@ export function lossTexts(contrasts: readonly ContrastResult[]): string[] {
 const answeredTexts = ({ findings }: TestResult, arm: string): string[] =>
   findings.flatMap((f) =>
     f.answer && (f.arm === undefined || f.arm === arm)
-      ? [`${f.message} ${f.answer.by} has answered for it before the claim was published.`]
+      ? [
+          f.answer.overrides
+            ? `${f.message} This keeps a test back; ${f.answer.by} let it stand: ${f.answer.text}`
+            : `${f.message} ${f.answer.by} has answered for it before the claim was published.`,
+        ]
       : [],
   );
 

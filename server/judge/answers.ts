@@ -3,12 +3,13 @@ import { asc, eq } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { AnswerRequest } from '../../contract/judge/answer.ts';
 import type { FindingAnswer } from '../../core/capture/test-definition.ts';
-import { ANSWERED_BY_PEOPLE } from '../../core/judge/answered.ts';
+import { REVIEW } from '../../contract/base/roles.ts';
+import { ANSWERED_BY_PEOPLE, OVERRIDDEN_BY_REVIEWERS } from '../../core/judge/answered.ts';
 import { recordAudit } from '../base/audit.ts';
 import type { Queryable } from '../base/db.ts';
 import { lockTest } from '../base/house.ts';
 import type { Needs } from '../base/needs.ts';
-import { conflict } from '../base/refusals.ts';
+import { conflict, forbidden } from '../base/refusals.ts';
 import { people } from '../base/tables.ts';
 import { kept } from '../register/references.ts';
 import type { JudgeService } from './service.ts';
@@ -37,7 +38,10 @@ export function createAnswerService(
   return {
     /** @throws RefusalError where the finding is not there any more, or is none that a person answers for */
     async answer(person: Person, testId: string, { analysisId, code, text }: AnswerRequest): Promise<void> {
-      if (!ANSWERED_BY_PEOPLE.has(code))
+      const overrides = OVERRIDDEN_BY_REVIEWERS.has(code);
+      if (overrides && !REVIEW.includes(person.role))
+        throw forbidden('Only a reviewer lets stand what fails a gate.');
+      if (!overrides && !ANSWERED_BY_PEOPLE.has(code))
         throw conflict(
           'NOT_ANSWERED_BY_WORDS',
           'This finding is not settled by an answer.',
@@ -68,7 +72,18 @@ export function createAnswerService(
           answeredBy: person.id,
           answeredAt: now(),
         });
-        await recordAudit(tx, now(), person, 'answered finding', 'test', testId, { code, answer });
+        await recordAudit(
+          tx,
+          now(),
+          person,
+          overrides ? 'overrode finding' : 'answered finding',
+          'test',
+          testId,
+          {
+            code,
+            answer,
+          },
+        );
       });
       await settle(testId);
     },

@@ -28,7 +28,7 @@ export function checkStep(claim: Claim, step: keyof typeof MAY_FOLLOW): void {
 
 /** Refuses what the analysis does not let anybody say. */
 export function claimable(
-  { verdict, grade, facts, text, barred }: Wording,
+  { verdict, grade, facts, text, barred, overridden }: Wording,
   request: Pick<DraftClaimRequest, 'tells' | 'unit'>,
 ): ClaimText {
   const settled =
@@ -40,7 +40,9 @@ export function claimable(
     throw conflict(
       'NOT_CLAIMABLE',
       `The verdict is “${verdict}”, grade “${grade}”: ${request.tells === 'gain' ? 'no claim' : 'nothing'} can be drafted.`,
-      'See the failing gates for what would mend it.',
+      overridden
+        ? 'A gate was overridden, which costs a grade: test again on another day, and both together can be claimed.'
+        : 'See the failing gates for what would mend it.',
       { verdict },
     );
   if (request.tells === 'advice' && facts.product && verdict === 'claim')

@@ -2,7 +2,7 @@ import { inArray } from 'drizzle-orm';
 import type { Claim } from '../../contract/publish/claim.ts';
 import { amendmentsWeigh } from '../../core/plan/amendment.ts';
 import type { Finding } from '../../core/judge/finding.ts';
-import { outcomeOf } from '../../core/judge/verdict.ts';
+import { gradeButForOverrides, isOverridden, LOWERED, outcomeOf } from '../../core/judge/verdict.ts';
 import {
   adviceText,
   claimText,
@@ -45,6 +45,7 @@ export interface Wording {
   readonly grade: string;
   /** What bars it although the session itself bears it: the car on the day. */
   readonly barred: Finding | undefined;
+  /** A reviewer let something stand that fails in this test. */ readonly overridden: boolean;
 }
 
 /** What a claim of an arm has to tell of beyond its session, whatever it is about. */
@@ -100,9 +101,11 @@ export async function wordingOf(
   const text: ClaimOutcome = overall.ok
     ? { ok: true, value: { ...overall.value, disclosures: [...overall.value.disclosures, ...told] } }
     : overall;
-  const own = outcomeOf(analysis.result.findings, arm.key, product);
+  const { findings } = analysis.result;
+  const own = outcomeOf(findings, arm.key, product);
+  const grade = gradeOver(findings, arm.key, raised, over);
   const barred =
-    own.grade === 'indicative'
+    grade === 'indicative'
       ? undefined
       : (beside.find(barsByTheCar) ??
         (tells === 'gain' && own.verdict === 'claim' ? beside.find(barsThePicked) : undefined));
@@ -110,9 +113,24 @@ export async function wordingOf(
     facts,
     text,
     barred,
+    overridden: isOverridden(findings, arm.key),
     verdict: !barred ? own.verdict : barsThePicked(barred) ? 'needs a confirming test' : 'not usable',
-    grade: barred ? 'indicative' : own.grade === 'single' && raised ? raised : own.grade,
+    grade: barred ? 'indicative' : grade,
   };
+}
+
+/** The grade over all tests that count: one less where a reviewer had to let something stand in one of them. */
+function gradeOver(
+  findings: readonly Finding[],
+  arm: string,
+  raised: 'repeated' | 'fleet' | null,
+  { counted }: OverTests,
+): string {
+  if (gradeButForOverrides(findings, arm) === 'indicative') return 'indicative';
+  const costs =
+    isOverridden(findings, arm) ||
+    (raised !== null && counted.some((one) => isOverridden(one.result.findings, one.arm)));
+  return costs ? LOWERED[raised ?? 'single'] : (raised ?? 'single');
 }
 
 /** Of the car on the day: what the reader of a claim is told. */

@@ -2,7 +2,13 @@ import clsx from 'clsx';
 import { Link, useOutletContext } from 'react-router';
 import type { TestDetail } from '../../contract/overview.ts';
 import type { Finding } from '../../core/judge/finding.ts';
-import { outcomeOf, shownVerdict, type ShownVerdict, type Verdict } from '../../core/judge/verdict.ts';
+import {
+  isOverridden,
+  outcomeOf,
+  shownVerdict,
+  type ShownVerdict,
+  type Verdict,
+} from '../../core/judge/verdict.ts';
 import { useAnalysisQuery } from '../base/endpoints.ts';
 import { dayTime } from '../base/format.ts';
 import { buttonClass, Empty, Loading, Mark, ProblemNote } from '../base/ui.tsx';
@@ -78,7 +84,8 @@ export function JudgePage() {
   const count = (s: Finding['state']): number => findings.filter((f) => f.state === s).length;
   const notBeside = beside.find((f) => f.state === 'fail');
   const shown = shownVerdict(verdict, facts?.subject.kind, notBeside?.code);
-  const claimable = verdict === 'claim' && grade !== 'indicative' && !notBeside;
+  const overridden = isOverridden(result.findings, contrast.arm);
+  const claimable = verdict === 'claim' && (grade !== 'indicative' || overridden) && !notBeside;
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_300px]">
       <main className="min-w-0 px-[22px] py-4">
@@ -117,7 +124,11 @@ export function JudgePage() {
         <p className="mt-2">
           <Term name="grade">Grade</Term> <b>{grade}</b>{' '}
           <span className="text-soft">
-            {grade === 'single' ? 'one vehicle: “on the vehicle tested”' : 'internal only'}
+            {grade === 'single'
+              ? 'one vehicle: “on the vehicle tested”'
+              : overridden
+                ? 'internal only: what a reviewer let stand costs a grade'
+                : 'internal only'}
           </span>
         </p>
         {claimable && (

@@ -4,7 +4,7 @@ import type { TestDetail } from '../../contract/overview.ts';
 import { useSessionQuery } from '../base/api.ts';
 import { useAnalysisQuery, useClaimsOfTestQuery } from '../base/endpoints.ts';
 import { Empty, Loading, ProblemNote } from '../base/ui.tsx';
-import { outcomeOf } from '../../core/judge/verdict.ts';
+import { gradeButForOverrides, outcomeOf } from '../../core/judge/verdict.ts';
 import { ArmChoice, useArm } from '../compare/arm-choice.tsx';
 import { ClaimCard } from './claim-card.tsx';
 import { DraftForm } from './draft-form.tsx';
@@ -36,7 +36,9 @@ export function ClaimPage() {
   const { analysis } = state;
   const facts = detail.arms.find((a) => a.key === arm)?.facts;
   const own = analysis && outcomeOf(analysis.result.findings, arm, facts?.product ?? false);
-  const tells = own && facts ? tellsOf(own, facts.product) : null;
+  // With another session a test that was overridden can still be claimed; the form says where it cannot.
+  const grade = analysis ? gradeButForOverrides(analysis.result.findings, arm) : 'indicative';
+  const tells = own && facts ? tellsOf({ ...own, grade }, facts.product) : null;
   const mayDraft = role !== undefined && DRAFT.includes(role);
   return (
     <main className="grid grid-cols-[minmax(0,1fr)] gap-6 px-[22px] py-4">
