@@ -2,6 +2,7 @@
 import { grouped } from '../base/grouped.ts';
 import { atMostRounded, CLAIM_STEP, claimRounded, roundDownTo, type ClaimUnit } from '../base/rounding.ts';
 import { signed as difference } from '../base/signed.ts';
+import { mechanismTold } from './mechanism.ts';
 import { correctionWords, STANDARD_NAMES } from '../base/standards.ts';
 import { DISPLAY_UNITS } from '../base/units.ts';
 import type { ContrastResult, Interval } from '../compare/result.ts';
@@ -216,6 +217,7 @@ function conditionsOf(result: TestResult, contrast: ContrastResult, facts: Claim
     `Gear ${facts.gear}; ${facts.tyres ? `tyres ${facts.tyres}; ` : ''}fuel ${facts.fuel}; calibration ${facts.calibration}`,
     `${contrast.design}, ${contrast.pulls.arm} part and ${contrast.pulls.against} stock ` +
       `pulls counted; ${Math.round(100 * result.confidence)} % band over the whole range`,
+    ...mechanismTold(contrast),
   ];
 }
 
