@@ -4,6 +4,7 @@ import { simulateSession } from '../bench/judge/simulate.ts';
 import type { AnalysisState } from '../contract/judge/analysis.ts';
 import type { TestDetail, TestPage } from '../contract/overview.ts';
 import { asked, enterAs, idOfTest } from './helpers.ts';
+import { capture } from './measured.ts';
 
 /** A test of a protocol’s plan, all pulls run on one mounting, with so much given by its arms in turn. */
 async function measured(
@@ -65,19 +66,7 @@ async function measured(
       protocol: { order: like.plan.order, pulls: 3, warmUps },
     }),
   );
-  for (const pull of (await asked<TestDetail>(page, `/tests/${id}`)).pulls) {
-    const path = `/api/tests/${id}/pulls/${pull.id}`;
-    const sent = await page.request.post(`${path}/file?name=${pull.label}.csv`, {
-      data: session.files.find((f) => f.path === `pulls/${pull.label}.csv`)!.text,
-      headers: { 'Content-Type': 'application/octet-stream' },
-    });
-    expect(sent.status(), await sent.text()).toBe(201);
-    const { temperatureC, pressureHpa, humidityPct } = session.test.pulls.find(
-      (p) => p.id === pull.label,
-    )!.air!;
-    const reading = { temperatureC, pressureHpa, humidityValue: humidityPct! };
-    expect((await page.request.put(`${path}/air`, { data: reading })).status()).toBe(204);
-  }
+  await capture(page, id, session);
   return id;
 }
 
