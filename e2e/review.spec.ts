@@ -144,8 +144,12 @@ test('a newer revision puts a claim in question, in sight, until a reviewer answ
   await expect(page.getByText(/in question/).first()).toBeVisible();
   const answer = page.getByRole('listitem').filter({ hasText: 'Z9' }).getByRole('button');
   await answer.click();
-  await page.getByLabel('Reason').fill('The bracket carries no flow; the maker’s drawing says so.');
+  await page.getByLabel('What was changed').fill('The bracket carries no flow.');
   await page.getByRole('button', { name: 'Keep the answer' }).click();
+  await expect(page.getByText('Say what was compared, and by whom.')).toBeVisible();
+  await page.getByLabel('On what evidence').fill('Both drawings, side by side, by the maker and me.');
+  await page.getByRole('button', { name: 'Keep the answer' }).click();
+  await expect(page.getByText(/On the evidence: Both drawings/)).toBeVisible();
   await expect(page.getByText('The bracket carries no flow')).toBeVisible();
   await expect(answer).toHaveCount(0);
 });

@@ -63,7 +63,12 @@ export type WordingShown = z.infer<typeof WordingSchema>;
 export const AnswerRequest = z.object({
   changeId: z.number().int().positive(),
   reason: z.string().trim().min(10, 'Say in a sentence why it does not touch the claim.').max(1000),
+  /** Of a newer revision: what was compared, by whom; drawings, parts side by side, a test. */
+  evidence: z.string().trim().max(1000).default(''),
 });
+export type AnswerRequest = z.infer<typeof AnswerRequest>;
+/** What is written at least as evidence that a newer revision is equivalent. */
+export const LEAST_EVIDENCE = 10;
 export const ReasonRequest = z.object({
   reason: z.string().trim().min(5, 'Give the reason in a sentence.').max(1000),
 });
@@ -143,7 +148,15 @@ export const ClaimDetailSchema = z.object({
   claim: ClaimSchema,
   history: z.array(ClaimEventSchema),
   openChanges: z.array(OpenChangeSchema),
-  answers: z.array(z.object({ at: z.string(), person: z.string(), what: z.string(), reason: z.string() })),
+  answers: z.array(
+    z.object({
+      at: z.string(),
+      person: z.string(),
+      what: z.string(),
+      reason: z.string(),
+      evidence: z.string(),
+    }),
+  ),
 });
 export type ClaimDetail = z.infer<typeof ClaimDetailSchema>;
 

@@ -261,18 +261,22 @@ describe('the register moves on', () => {
       since: [expect.stringContaining('newer revision, B')],
     });
     const [change] = (await claimOf(claim.id)).openChanges;
-    const answer = (ask: Ask, reason: string) =>
+    const answer = (ask: Ask, reason: string, evidence?: string) =>
       ask<{ error?: { code: string } }>('POST', `/claims/${claim.id}/answers`, {
         changeId: change.id,
         reason,
+        ...(evidence === undefined ? {} : { evidence }),
       });
     expect((await answer(manager, 'I know better than that.')).status).toBe(403);
     expect((await answer(reviewer, 'fine')).status).toBe(400);
-    expect(
-      (await answer(reviewer, 'The gasket does not touch the flow; measured by the maker.')).status,
-    ).toBe(204);
+    // Another revision than was tested: a reason alone is none, the evidence for it stays with the claim.
+    const why = 'The gasket does not touch the flow; measured by the maker.';
+    expect((await answer(reviewer, why)).body.error?.code).toBe('EVIDENCE_MISSING');
+    expect(await current()).not.toContain(claim.code);
+    const evidence = 'Flow sheet 12 of the maker, both revisions.';
+    expect((await answer(reviewer, why, evidence)).status).toBe(204);
     expect(await current()).toContain(claim.code);
-    expect((await claimOf(claim.id)).answers.at(-1)).toMatchObject({ person: 'reviewer' });
+    expect((await claimOf(claim.id)).answers.at(-1)).toMatchObject({ person: 'reviewer', evidence });
     await expect(app.pool.query('delete from change_answers')).rejects.toThrow(/written once/);
   });
   it('an entry in the ledger for the day touches it, one for a later day does not', async () => {

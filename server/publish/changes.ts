@@ -5,12 +5,12 @@
  */
 import { and, asc, eq, gt, max, ne, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
-import type { Claim } from '../../contract/publish/claim.ts';
+import { LEAST_EVIDENCE, type AnswerRequest, type Claim } from '../../contract/publish/claim.ts';
 import type { FellBy } from '../../contract/publish/corrections.ts';
 import { recordAudit } from '../base/audit.ts';
 import type { Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
-import { conflict, forbidden, notFound } from '../base/refusals.ts';
+import { conflict, forbidden, notFound, RefusalError } from '../base/refusals.ts';
 import { inputChanges, type InputKind } from '../base/tables.ts';
 import type { Inputs } from '../judge/inputs.ts';
 import type { AnalysisRow, JudgeService } from '../judge/service.ts';
@@ -84,10 +84,20 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
     { kind, subjectId, version }: Pick<OpenChange, 'kind' | 'subjectId' | 'version'>,
     person: Person | null,
     reason: string,
+    evidence = '',
   ) =>
     tx
       .insert(changeAnswers)
-      .values({ claimId, kind, subjectId, version, reason, personId: person?.id ?? null, at: now() });
+      .values({
+        claimId,
+        kind,
+        subjectId,
+        version,
+        reason,
+        evidence,
+        personId: person?.id ?? null,
+        at: now(),
+      });
 
   /** Other tests of the part that have come since a claim was drafted: it holds beside them, or it is drafted anew. */
   async function answerOtherTests(
@@ -245,6 +255,7 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
         .select({
           at: changeAnswers.at,
           reason: changeAnswers.reason,
+          evidence: changeAnswers.evidence,
           personId: changeAnswers.personId,
           what: inputChanges.what,
         })
@@ -312,7 +323,11 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
     },
 
     /** A reviewer says why a change does not touch a claim; not the person who drafted it. */
-    async answerChange(person: Person, id: string, changeId: number, reason: string): Promise<void> {
+    async answerChange(
+      person: Person,
+      id: string,
+      { changeId, reason, evidence }: AnswerRequest,
+    ): Promise<void> {
       await db.transaction(async (tx) => {
         const claim = await steps.locked(tx, id);
         if (claim.author.id === person.id)
@@ -325,11 +340,20 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
             'What was measured has changed: that is evaluated again, not answered.',
             'Open the result of the test; the claim follows it.',
           );
-        await answer(tx, id, change, person, await kept(tx, reason, person));
+        if (change.kind === 'part revision' && evidence.length < LEAST_EVIDENCE)
+          throw new RefusalError(
+            422,
+            'EVIDENCE_MISSING',
+            'Another revision was tested than is sold now: why they are alike is said with the evidence for it.',
+            'Say what was compared and by whom, or test the new revision.',
+          );
+        const shown = await kept(tx, evidence, person);
+        await answer(tx, id, change, person, await kept(tx, reason, person), shown);
         await recordAudit(tx, now(), person, 'answered change', 'claim', id, {
           code: claim.code,
           what: change.what,
           reason,
+          ...(evidence ? { evidence } : {}),
         });
       });
     },

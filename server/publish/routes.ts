@@ -199,8 +199,7 @@ export const publishRoutes = (
     path: '/claims/:claimId/answers',
     access: REVIEW,
     handle: async (req, res, { person }) => {
-      const { changeId, reason } = AnswerRequest.parse(req.body);
-      await service.answerChange(person, uuidParam(req, 'claimId'), changeId, reason);
+      await service.answerChange(person, uuidParam(req, 'claimId'), AnswerRequest.parse(req.body));
       res.status(204).end();
     },
   },

@@ -129,6 +129,7 @@ export function createPublishService(needs: Needs, judge: JudgeService) {
           person: nameOf(a.personId),
           what: a.what,
           reason: a.reason,
+          evidence: a.evidence,
         })),
       };
     },

@@ -200,6 +200,7 @@ export const changeAnswers = pgTable(
     subjectId: uuid().notNull(),
     version: integer().notNull(),
     reason: text().notNull(),
+    /** Of a newer revision: what shows that it is equivalent. */ evidence: text().notNull().default(''),
     personId: uuid().references(() => people.id),
     at: at().notNull(),
   },

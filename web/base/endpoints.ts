@@ -261,7 +261,7 @@ export const testsApi = api.injectEndpoints({
       query: ({ testId, ...body }) => ({ url: `/tests/${testId}/claims`, method: 'POST', body }),
       invalidatesTags: [...touches],
     }),
-    answerChange: build.mutation<void, { id: string; changeId: number; reason: string }>({
+    answerChange: build.mutation<void, { id: string; changeId: number; reason: string; evidence?: string }>({
       query: ({ id, ...body }) => ({ url: `/claims/${id}/answers`, method: 'POST', body }),
       invalidatesTags: [...touches],
     }),

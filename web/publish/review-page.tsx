@@ -19,6 +19,7 @@ import { useAnalysisQuery } from '../base/endpoints.ts';
 import { isRefused } from '../../core/compare/result.ts';
 import { GainRibbon } from '../compare/gain-ribbon.tsx';
 import { ClaimMark } from './claim-card.tsx';
+import { EquivalenceDialog } from './equivalence-dialog.tsx';
 import { WithdrawDialog } from './withdraw-dialog.tsx';
 import { Told } from '../base/told.tsx';
 
@@ -100,6 +101,7 @@ export function ReviewPage() {
                   {sentence(a.what)}
                   <div className="text-[12.5px] text-soft">
                     {a.person}, {dayTime(a.at)}: {a.reason}
+                    {a.evidence && ` On the evidence: ${a.evidence}`}
                   </div>
                 </li>
               ))}
@@ -211,8 +213,8 @@ function OpenChanges({
   const [asking, setAsking] = useState<ClaimDetail['openChanges'][number] | null>(null);
   if (changes.length === 0) return null;
   const may = REVIEW.includes(me.role as never) && claim.author.id !== me.id;
-  const save = async (changeId: number, reason: string): Promise<boolean> => {
-    const done = await answer({ id: claim.id, changeId, reason });
+  const save = async (changeId: number, said: { reason: string; evidence?: string }): Promise<boolean> => {
+    const done = await answer({ id: claim.id, changeId, ...said });
     if ('error' in done) return false;
     setAsking(null);
     toast.success('Answered; it stays with the claim.');
@@ -243,15 +245,24 @@ function OpenChanges({
       {!may && (
         <p className="mt-2 text-[12.5px] text-soft">A reviewer who did not draft the claim answers it.</p>
       )}
-      {asking && (
+      {asking?.kind === 'part revision' && (
+        <EquivalenceDialog
+          what={sentence(asking.what)}
+          saving={isLoading}
+          problem={error}
+          save={(said) => save(asking.id, said)}
+          onClose={() => setAsking(null)}
+        />
+      )}
+      {asking && asking.kind !== 'part revision' && (
         <ReasonDialog
           title="Why it does not touch the claim"
-          hint="For example that the revisions are alike in what the test measures, and who says so."
+          hint="What it changes, and why that is nothing the test measured; who says so."
           verb="Keep the answer"
           least={10}
           saving={isLoading}
           problem={error}
-          save={(reason) => save(asking.id, reason)}
+          save={(reason) => save(asking.id, { reason })}
           onClose={() => setAsking(null)}
         >
           <p className="mb-3">{sentence(asking.what)}</p>

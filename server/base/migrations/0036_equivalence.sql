@@ -1,0 +1,1 @@
+ALTER TABLE "change_answers" ADD COLUMN "evidence" text DEFAULT '' NOT NULL;
