@@ -1,5 +1,5 @@
 /** What waits for a person today: counted and listed by the same condition, so that both say the same. */
-import { and, asc, desc, eq, gte, inArray, lt, ne, sql, type SQL } from 'drizzle-orm';
+import { and, asc, desc, eq, gte, inArray, isNull, lt, ne, sql, type SQL } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import {
   TODAY_FIRST,
@@ -76,6 +76,8 @@ async function testsWaiting(
   return { total, items };
 }
 
+/** One that has its result has every pull: nothing has to be looked at one by one. */
+const noResult = isNull(tests.currentAnalysisId);
 const hasGap = sql`exists (select from pulls p where p.test_id = ${tests.id} and p.counted and p.excluded_reason is null
   and (not exists (select from pull_files f where f.pull_id = p.id) or not exists (select from air_readings a where a.pull_id = p.id)))`;
 const hasFile = sql`exists (select from pulls p join pull_files f on f.pull_id = p.id where p.test_id = ${tests.id})`;
@@ -237,12 +239,19 @@ const GROUPS: Readonly<Record<TodayGroup, (asked: Asked, needs: Pick<Needs, 'db'
     ),
   'sessions due': (asked) => sessionsDue(asked),
   'pulls to complete': (asked) =>
-    testsWaiting(asked, and(hasFile, hasGap), 'pulls', (row) => `${row.vehicle.tag}, ${row.dyno.name}`),
+    testsWaiting(
+      asked,
+      and(noResult, hasFile, hasGap),
+      'pulls',
+      (row) => `${row.vehicle.tag}, ${row.dyno.name}`,
+    ),
   'findings to answer': (asked) =>
     testsWaiting(
       asked,
       standing(
-        sql`jsonb_path_exists(${analyses.result}, '$.findings[*] ? (@.state == "fail" && (${answerable}))')`,
+        // Results are large: only those in which something fails are opened.
+        sql`case when ${analyses.failing} > 0 then jsonb_path_exists(${analyses.result},
+          '$.findings[*] ? (@.state == "fail" && (${answerable}))') end`,
       ),
       'judge',
       () => 'a person has to answer for what was found in the log',
