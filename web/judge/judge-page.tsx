@@ -147,7 +147,13 @@ export function JudgePage() {
             Plan its confirming test
           </Link>
         )}
-        {!isRefused(contrast) && MENDED.has(verdict) && <Mending detail={detail} contrast={contrast} />}
+        {!isRefused(contrast) && MENDED.has(verdict) && (
+          <Mending
+            detail={detail}
+            contrast={contrast}
+            failing={findings.filter((f) => f.state === 'fail').map((f) => f.gate)}
+          />
+        )}
         {!isRefused(contrast) && <UncertaintyBudget contrast={contrast} />}
         <p className="mt-6 border-t border-rule pt-2 text-[12px] text-soft">
           Analysis {analysisNumber}, {dayTime(at)}. Software {softwareVersion}, policy {policyVersion}.

@@ -1,3 +1,4 @@
+import type { GateName } from '../../core/judge/finding.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { madeDetail } from '../__tests__/made.ts';
 import { attributes, html, text } from '../__tests__/rendered.tsx';
@@ -23,7 +24,10 @@ const detail = madeDetail({
     hours: null,
   },
 });
-const shown = (gain: number): string => text(<Mending detail={detail} contrast={contrast(gain)} />);
+const mending = (gain: number, failing: readonly GateName[] = []) => (
+  <Mending detail={detail} contrast={contrast(gain)} failing={failing} />
+);
+const shown = (gain: number): string => text(mending(gain));
 const signedInAs = (role: Role) => {
   const person = { id: 'p', name: 'Maren Holt', email: '', role, clearance: true };
   return store.dispatch(api.util.upsertQueryData('session', undefined, { person, demo: true }));
@@ -39,7 +43,7 @@ describe('what would decide a test', () => {
     const told = shown(1.5);
     expect(told).toMatch(/80 % chance: A-B-(B-)?A, \d+ pulls a run, one mounting \d+ pulls driven, \d\.\d h/);
     expect(told).toMatch(/90 % chance/);
-    const [link] = attributes(html(<Mending detail={detail} contrast={contrast(1.5)} />), 'href');
+    const [link] = attributes(html(mending(1.5)), 'href');
     const asked = new URLSearchParams(link.split('?')[1].replaceAll('&amp;', '&'));
     expect(asked.get('like')).toBe(detail.summary.id);
     expect(told).toContain(`${asked.get('order')}, ${asked.get('pulls')} pulls a run`);
@@ -47,15 +51,21 @@ describe('what would decide a test', () => {
   it('tells one session that has both chances once', () => {
     expect(shown(20)).toContain('80 and 90 % chance: A-B-A, 3 pulls a run');
   });
+  it('names the gates that a session like it would fail again', () => {
+    expect(text(mending(1.5, ['factor', 'design', 'repeats', 'factor']))).toContain(
+      'More pulls alone do not mend: factor.',
+    );
+    expect(text(mending(1.5, ['design', 'repeats']))).not.toContain('do not mend');
+  });
   it('where no session of twelve pulls a run would show it says so, and plans nothing', () => {
     // A tenth of a pull’s scatter.
     const small = 0.1 * Math.sqrt(ASSUMED.bandAverage);
     for (const gain of [small, 0, -2]) expect(shown(gain)).toContain('No session of up to 12 pulls a run');
-    expect(html(<Mending detail={detail} contrast={contrast(0)} />)).not.toContain('href');
+    expect(html(mending(0))).not.toContain('href');
   });
   it('is planned by the test manager; others read it', async () => {
     await signedInAs('reviewer');
-    expect(html(<Mending detail={detail} contrast={contrast(1.5)} />)).not.toContain('href');
+    expect(html(mending(1.5))).not.toContain('href');
     expect(shown(1.5)).toContain('% chance');
     await signedInAs('test manager');
   });

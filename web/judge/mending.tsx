@@ -2,14 +2,35 @@ import { Link } from 'react-router';
 import { MANAGER } from '../../contract/base/roles.ts';
 import type { TestDetail } from '../../contract/overview.ts';
 import { lp } from '../../core/base/units.ts';
+import type { GateName } from '../../core/judge/finding.ts';
 import type { ContrastResult } from '../../core/compare/result.ts';
 import { mendingPlans, type Mended } from '../../core/plan/mending.ts';
 import { scatterFor } from '../../core/plan/sample-size.ts';
 import { useSessionQuery } from '../base/api.ts';
 import { number } from '../base/format.ts';
 
+/** What another session with a better order and more pulls puts right by itself. */
+const MORE_PULLS_MEND: ReadonlySet<GateName> = new Set([
+  'design',
+  'repeats',
+  'warm-up',
+  'plan locked',
+  'accounted',
+  'as planned',
+  'effect',
+]);
+
 /** A new session that would decide what this one left open: how many pulls, with what chance, for how much. */
-export function Mending({ detail, contrast }: { detail: TestDetail; contrast: ContrastResult }) {
+export function Mending({
+  detail,
+  contrast,
+  failing,
+}: {
+  detail: TestDetail;
+  contrast: ContrastResult;
+  /** Gates that fail in this session. */ failing: readonly GateName[];
+}) {
+  const besides = [...new Set(failing)].filter((gate) => !MORE_PULLS_MEND.has(gate));
   const { data: session } = useSessionQuery();
   const role = session?.person?.role;
   const plans = plansOf(detail, contrast);
@@ -26,6 +47,12 @@ export function Mending({ detail, contrast }: { detail: TestDetail; contrast: Co
           <p className="mb-2 text-[12.5px] text-soft">
             A new session, if the gain is what this one read. Both sessions then count together.
           </p>
+          {besides.length > 0 && (
+            <p className="mb-2 text-[12.5px] text-ask">
+              ◐ More pulls alone do not mend: {besides.join(', ')}. A session that repeats it fails again;
+              what mends it stands beside the gate.
+            </p>
+          )}
           <ul>
             {apart(plans).map(({ plan, chances }) => (
               <li key={plan.asked} className="mb-2.5">
