@@ -86,18 +86,16 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
     reason: string,
     evidence = '',
   ) =>
-    tx
-      .insert(changeAnswers)
-      .values({
-        claimId,
-        kind,
-        subjectId,
-        version,
-        reason,
-        evidence,
-        personId: person?.id ?? null,
-        at: now(),
-      });
+    tx.insert(changeAnswers).values({
+      claimId,
+      kind,
+      subjectId,
+      version,
+      reason,
+      evidence,
+      personId: person?.id ?? null,
+      at: now(),
+    });
 
   /** Other tests of the part that have come since a claim was drafted: it holds beside them, or it is drafted anew. */
   async function answerOtherTests(
