@@ -155,7 +155,7 @@ export function createRoutes(needs: Needs, options: AppOptions, hub: Hub): Route
     },
     ...signInRoutes(needs, options.demo, options.signInTries),
     ...choiceRoutes(needs),
-    ...policyRoutes(needs, options.later ?? services.settle),
+    ...policyRoutes(needs, options.later ?? services.settle, (tx, policy) => previews.answerHeld(tx, policy)),
     ...registerRoutes(services.register),
     ...useProfileRoutes(needs),
     ...planRoutes(services.plan, needs),

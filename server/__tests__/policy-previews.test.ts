@@ -1,9 +1,10 @@
 /** A policy is held against every public claim before it is in force, and nothing is changed by that. */
 import { expect, it } from 'vitest';
 import type { PolicyPreview } from '../../contract/base/policy-preview.ts';
-import type { ClaimDetail } from '../../contract/publish/claim.ts';
+import type { ClaimDetail, ClaimPage } from '../../contract/publish/claim.ts';
 import type { Today } from '../../contract/publish/today.ts';
 import { DEFAULT_POLICY } from '../../core/base/policy.ts';
+import { HELD_BEFORE } from '../publish/policy-previews.ts';
 import { houseWith } from './house.ts';
 import { madeSession, measuredTest, publish } from './made-session.ts';
 
@@ -62,6 +63,29 @@ it('says which claims would change and how, keeps what was tried, and changes no
   expect(
     (await reviewer('POST', '/policy-previews', { policy: DEFAULT_POLICY, reason: REASON })).status,
   ).toBe(403);
+  // Put in force as it was tried, what holds is never in question for it; what was touched meanwhile is evaluated.
+  const held = { ...DEFAULT_POLICY, version: 'house-held' };
+  const asked = await manager<{ id: string }>('POST', '/policy-previews', { policy: held, reason: REASON });
+  const triedState = async () =>
+    (await manager<PolicyPreview>('GET', `/policy-previews/${asked.body.id}`)).body.state;
+  await expect.poll(triedState, { timeout: 60_000 }).toBe('done');
+  const [, other] = (await manager<ClaimPage>('GET', '/claims?state=published')).body.items
+    .map((c) => c.id)
+    .sort((a, b) => Number(b === claim.id) - Number(a === claim.id));
+  await app.pool.query(
+    `insert into change_answers (claim_id, kind, subject_id, version, reason, at)
+      values ($1, 'ledger', $2, 1, 'Something was answered meanwhile.', $3)`,
+    [other, app.ids.vehicle, new Date(app.clock.now)],
+  );
+  expect((await manager('POST', '/policies', { policy: held, reason: REASON })).status).toBe(201);
+  const answersOf = async (id: string) =>
+    (await manager<ClaimDetail>('GET', `/claims/${id}`)).body.answers.map((a) => a.reason);
+  expect(await answersOf(claim.id)).toContain(HELD_BEFORE);
+  expect(await state()).toBe('published');
+  await expect
+    .poll(async () => (await answersOf(other)).at(-1), { timeout: 60_000 })
+    .toContain('Evaluated again');
+  expect(await answersOf(other)).not.toContain(HELD_BEFORE);
   // Put in force it does what was said.
   const policy = {
     ...DEFAULT_POLICY,

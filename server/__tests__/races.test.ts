@@ -89,12 +89,9 @@ async function answerEarlierRounds(id: string): Promise<void> {
 async function putAside(id: string): Promise<void> {
   const { claim } = (await manager<{ claim: Claim }>('GET', `/claims/${id}`)).body;
   if (claim.state === 'in review')
-    await reviewerThere('POST', `/claims/${id}/return`, {
-      reason: 'Next round.',
-      wrong: false,
-    });
+    await reviewerThere('POST', `/claims/${id}/return`, { reason: 'Next round.' });
   else if (claim.state !== 'returned')
-    await manager('POST', `/claims/${id}/withdraw`, { reason: 'Next round.' });
+    await manager('POST', `/claims/${id}/withdraw`, { reason: 'Next round.', wrong: false });
 }
 async function expectCurrentOnlyOnPresentInputs(claim: Claim): Promise<void> {
   if (!(await currentCodes()).includes(claim.code)) return;

@@ -2,7 +2,9 @@ import { desc, eq, max, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import { PolicyRequest, type PolicyEntry } from '../../contract/base/policy.ts';
 import { HOUSE, MANAGER } from '../../contract/base/roles.ts';
+import type { Policy } from '../../core/base/policy.ts';
 import { recordAudit } from './audit.ts';
+import type { Queryable } from './db.ts';
 import { policyInForce } from './house.ts';
 import type { Needs } from './needs.ts';
 import { conflict, RefusalError } from './refusals.ts';
@@ -11,7 +13,12 @@ import { people, policies } from './tables.ts';
 
 /** House policy: every version that was ever in force, and a new one with its reason. None is ever edited. */
 // eslint-disable-next-line max-lines-per-function -- a table of routes, a few lines each
-export function policyRoutes(needs: Needs, afterwards: () => Promise<void>): Route[] {
+export function policyRoutes(
+  needs: Needs,
+  afterwards: () => Promise<void>,
+  /** Answers for what was judged by the policy before it came into force; in the transaction that enters it. */
+  judgedBefore: (tx: Queryable, policy: Policy) => Promise<void>,
+): Route[] {
   const { db, now } = needs;
   const list = async (): Promise<{ inForce: string; entries: PolicyEntry[] }> => {
     const rows = await db
@@ -60,8 +67,9 @@ export function policyRoutes(needs: Needs, afterwards: () => Promise<void>): Rou
         enteredBy: person.id,
       });
       await recordAudit(tx, now(), person, 'entered policy', 'policy', policy.version, { reason });
+      await judgedBefore(tx, policy);
     });
-    // What stands on the policy before is in question from here on; it is evaluated again one by one.
+    // What else stands on the policy before is in question from here on; it is evaluated again one by one.
     void afterwards();
   };
   return [

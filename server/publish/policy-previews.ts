@@ -2,13 +2,14 @@
  * A policy before it is in force: every public claim is judged by it as if it were, and nothing is changed by that. Work of
  * the queue, a test at a time; what is done is kept, so that another process goes on where one ended.
  */
-import { and, asc, count, eq, gt, sql } from 'drizzle-orm';
+import { and, asc, count, desc, eq, gt, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import { PREVIEW_MOST, type PolicyPreview } from '../../contract/base/policy-preview.ts';
 import type { PolicyRequest } from '../../contract/base/policy.ts';
 import type { Policy } from '../../core/base/policy.ts';
 import type { Claim } from '../../contract/publish/claim.ts';
 import { recordAudit } from '../base/audit.ts';
+import type { Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
 import { notFound } from '../base/refusals.ts';
 import type { JudgeService } from '../judge/service.ts';
@@ -22,6 +23,9 @@ type Row = typeof policyPreviews.$inferSelect;
 
 /** After which a process hands the rest on, ms: well before the queue takes the job for lost. */
 const A_TURN_MS = 5 * 60_000;
+
+/** Told with a claim that never was in question for a policy. */
+export const HELD_BEFORE = 'Judged by this policy before it came into force: what the claim says holds.';
 
 /** @param later has the rest done by whichever process is free */
 // eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
@@ -129,6 +133,34 @@ export function createPolicyPreviews(needs: Needs, judge: JudgeService, later: (
       });
       handOn();
       return { id };
+    },
+
+    /**
+     * Claims that were judged by a policy before it came into force and hold: they never leave the shelf for it. Nothing
+     * else may have changed under them since it was tried, whether answered or not; those wait to be evaluated.
+     */
+    async answerHeld(tx: Queryable, policy: Policy): Promise<void> {
+      const [tried] = await tx
+        .select({ id: policyPreviews.id, askedAt: policyPreviews.askedAt })
+        .from(policyPreviews)
+        .where(
+          and(
+            eq(policyPreviews.state, 'done'),
+            sql`${policyPreviews.policy} = ${JSON.stringify(policy)}::jsonb`,
+          ),
+        )
+        .orderBy(desc(policyPreviews.askedAt))
+        .limit(1);
+      if (!tried) return;
+      await tx.execute(sql`
+        insert into change_answers (claim_id, kind, subject_id, version, reason, at)
+        select u.claim_id, u.kind, u.subject_id, u.version, ${HELD_BEFORE}, ${now().toISOString()}::timestamptz
+        from policy_preview_claims d join claims c on c.id = d.claim_id and c.state = 'published'
+          join unanswered_changes u on u.claim_id = d.claim_id
+        where d.preview_id = ${tried.id} and d.holds and u.kind = 'policy'
+          and not exists (select from unanswered_changes o where o.claim_id = d.claim_id and o.kind <> 'policy')
+          and not exists (select from change_answers a
+            where a.claim_id = d.claim_id and a.at >= ${tried.askedAt.toISOString()}::timestamptz)`);
     },
 
     async shown(id: string): Promise<PolicyPreview> {
