@@ -17,7 +17,6 @@ import { store } from './base/store.ts';
 import './base/theme.css';
 import { Empty, Loading, ProblemNote } from './base/ui.tsx';
 import { CataloguePage } from './publish/catalogue-page.tsx';
-import { CorrectionsPage } from './publish/corrections-page.tsx';
 
 /** A page whose code is fetched when it is first opened. */
 function page<N extends string>(load: () => Promise<Record<N, ComponentType>>, name: N) {
@@ -71,6 +70,7 @@ const ImportPage = page(() => import('./register/import-page.tsx'), 'ImportPage'
 const NewPartPage = page(() => import('./register/part-form.tsx'), 'NewPartPage');
 const PartPage = page(() => import('./register/part-page.tsx'), 'PartPage');
 const UsesPage = page(() => import('./register/uses-page.tsx'), 'UsesPage');
+const CorrectionsPage = page(() => import('./publish/corrections-page.tsx'), 'CorrectionsPage');
 const LegacyPage = page(() => import('./publish/legacy-page.tsx'), 'LegacyPage');
 const PolicyPage = page(() => import('./register/policy-page.tsx'), 'PolicyPage');
 const PartsPage = page(() => import('./register/parts.tsx'), 'PartsPage');
