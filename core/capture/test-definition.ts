@@ -74,6 +74,7 @@ export interface TestArm {
 export interface FindingAnswer {
   readonly code: string;
   /** The finding as it read when it was answered. */ readonly message: string;
+  /** The arm it is about, where there are several; left out: whichever says so. */ readonly arm?: string;
   readonly text: string;
   readonly by: string;
 }

@@ -15,13 +15,18 @@ export const OVERRIDDEN_BY_REVIEWERS: ReadonlySet<string> = new Set([
   'SCATTER_FAR_BELOW_HISTORY',
 ]);
 
+const isTo = (answer: FindingAnswer, finding: Finding): boolean =>
+  answer.code === finding.code &&
+  answer.message === finding.message &&
+  (answer.arm === undefined || answer.arm === finding.arm);
+
 /** An answer is to the very words of a finding: another pull, another reading, and it has to be answered anew. */
 export function withAnswers(findings: readonly Finding[], answers: readonly FindingAnswer[] = []): Finding[] {
   return findings.map((finding) => {
     const isOverridden = OVERRIDDEN_BY_REVIEWERS.has(finding.code);
     const answer =
       finding.state === 'fail' && (isOverridden || ANSWERED_BY_PEOPLE.has(finding.code))
-        ? answers.findLast((a) => a.code === finding.code && a.message === finding.message)
+        ? answers.findLast((a) => isTo(a, finding))
         : undefined;
     if (!answer) return finding;
     const { by, text } = answer;

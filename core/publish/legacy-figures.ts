@@ -236,6 +236,6 @@ function againstMeasured(figures: readonly LegacyFigure[], measured: readonly Me
     .filter(({ lower, upper }) => stated.percent < lower || stated.percent > Math.max(0, 2 * upper))
     .map(({ test, gain, lower, upper }) => ({
       code: 'MEASURED_OTHERWISE' as const,
-      message: `${words(stated.figure)} is ${stated.percent.toFixed(1)} %; test ${test} measured ${gain.toFixed(1)} % on average (${lower.toFixed(1)} to ${upper.toFixed(1)}).`,
+      message: `${words(stated.figure)} is ${stated.percent.toFixed(1)} % of stock; test ${test} measured ${gain.toFixed(1)} % on average over its range (limits ${lower.toFixed(1)} to ${upper.toFixed(1)} %).`,
     }));
 }

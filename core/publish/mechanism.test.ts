@@ -28,12 +28,12 @@ it('tells what the part acts upon where it was measured, with its limits, and le
     row('back-pressure', 'hPa', { says: 'open' }),
   ]);
   expect(lines).toEqual([
-    'Mechanism, measured: charge temperature −6.2 K (−7.0 to −5.4), as logged in the same pulls',
+    'Mechanism, measured: with the part charge temperature −6.2 K (−7.0 to −5.4), mean over the range, as logged in the same pulls',
   ]);
 });
 it('tells the flows where the log is only consistent, and that the part itself is not shown', () => {
   const [line] = told('consistent with the log', [FLOW, row('manifold pressure', 'hPa', { says: 'open' })]);
-  expect(line).toContain('airflow +2.9 % (+2.2 to +3.6), beside +2.6 % power');
+  expect(line).toContain('airflow +2.9 % (+2.2 to +3.6), mean over the range, beside +2.6 % power');
   expect(line).toContain('is not shown');
   expect(line).not.toContain('manifold');
 });

@@ -23,9 +23,9 @@ export function mechanismTold({ log, relative }: Pick<ContrastResult, 'log' | 'r
   if (rows.length === 0) return [];
   const list = rows.map(changed).join('; ');
   return log.mechanism === 'measured'
-    ? [`Mechanism, measured: ${list}, as logged in the same pulls`]
+    ? [`Mechanism, measured: with the part ${list}, mean over the range, as logged in the same pulls`]
     : [
-        `Mechanism, consistent with the log: ${list}, beside ${difference(log.power.gain, 1)} % power, all as observed; ` +
+        `Mechanism, consistent with the log: with the part ${list}, mean over the range, beside ${difference(log.power.gain, 1)} % power, all as observed; ` +
           'what the part itself acts upon is not shown',
       ];
 }

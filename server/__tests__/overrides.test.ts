@@ -25,9 +25,9 @@ const findingOf = async (id: string) => {
   const finding = analysis!.result.findings.find((f) => f.code === 'ARMS_A_UNIT_APART')!;
   return { finding, analysis: analysis! };
 };
-const letStand = async (ask: typeof reviewer, id: string, text = REASON) => {
+const letStand = async (ask: typeof reviewer, id: string, text = REASON, arm?: string) => {
   const { analysis } = await findingOf(id);
-  const body = { analysisId: analysis.id, code: 'ARMS_A_UNIT_APART', text };
+  const body = { analysisId: analysis.id, code: 'ARMS_A_UNIT_APART', text, ...(arm ? { arm } : {}) };
   return ask<{ error?: { code: string } }>('POST', `/tests/${id}/answers`, body);
 };
 
@@ -44,6 +44,8 @@ it('costs a grade: one session alone says nothing in public, two say what one wo
   expect((await letStand(operator, first)).status).toBe(403);
   expect((await letStand(reviewer, first, 'Fine.')).status).toBe(400);
   expect((await findingOf(first)).finding.state).toBe('fail');
+  // Nor is one arm's finding let stand by an answer to another's.
+  expect((await letStand(reviewer, first, REASON, 'another')).body.error?.code).toBe('FINDING_CHANGED');
   expect((await letStand(reviewer, first)).status).toBe(204);
   const now = await findingOf(first);
   expect(now.finding).toMatchObject({ state: 'caution', answer: { text: REASON, overrides: true } });

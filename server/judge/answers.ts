@@ -17,10 +17,11 @@ import { findingAnswers } from './tables.ts';
 
 /** In the order they were given. */
 export async function answersOf(tx: Queryable, testId: string): Promise<FindingAnswer[]> {
-  return tx
+  const rows = await tx
     .select({
       code: findingAnswers.code,
       message: findingAnswers.message,
+      arm: findingAnswers.arm,
       text: findingAnswers.answer,
       by: people.name,
     })
@@ -28,6 +29,24 @@ export async function answersOf(tx: Queryable, testId: string): Promise<FindingA
     .innerJoin(people, eq(people.id, findingAnswers.answeredBy))
     .where(eq(findingAnswers.testId, testId))
     .orderBy(asc(findingAnswers.answeredAt), asc(findingAnswers.id));
+  return rows.map(({ arm, ...row }) => ({ ...row, ...(arm === null ? {} : { arm }) }));
+}
+
+/**
+ * Whether an answer to a finding lets stand what fails.
+ * @throws RefusalError where this person may not, or where the finding is mended and not answered
+ */
+function overridesBy(person: Person, code: string): boolean {
+  const overrides = OVERRIDDEN_BY_REVIEWERS.has(code);
+  if (overrides && !REVIEW.includes(person.role))
+    throw forbidden('Only a reviewer lets stand what fails a gate.');
+  if (!overrides && !ANSWERED_BY_PEOPLE.has(code))
+    throw conflict(
+      'NOT_ANSWERED_BY_WORDS',
+      'This finding is not settled by an answer.',
+      'What mends it stands beside it.',
+    );
+  return overrides;
 }
 
 export function createAnswerService(
@@ -37,16 +56,12 @@ export function createAnswerService(
 ) {
   return {
     /** @throws RefusalError where the finding is not there any more, or is none that a person answers for */
-    async answer(person: Person, testId: string, { analysisId, code, text }: AnswerRequest): Promise<void> {
-      const overrides = OVERRIDDEN_BY_REVIEWERS.has(code);
-      if (overrides && !REVIEW.includes(person.role))
-        throw forbidden('Only a reviewer lets stand what fails a gate.');
-      if (!overrides && !ANSWERED_BY_PEOPLE.has(code))
-        throw conflict(
-          'NOT_ANSWERED_BY_WORDS',
-          'This finding is not settled by an answer.',
-          'What mends it stands beside it.',
-        );
+    async answer(
+      person: Person,
+      testId: string,
+      { analysisId, code, arm, text }: AnswerRequest,
+    ): Promise<void> {
+      const overrides = overridesBy(person, code);
       await judge.current(testId, person);
       const answer = await kept(db, text, person);
       await db.transaction(async (tx) => {
@@ -54,7 +69,7 @@ export function createAnswerService(
         const { analysis } = await judge.standing(tx, testId);
         const finding =
           analysis?.id === analysisId
-            ? analysis.result.findings.find((f) => f.code === code && f.state === 'fail')
+            ? analysis.result.findings.find((f) => f.code === code && f.state === 'fail' && f.arm === arm)
             : undefined;
         if (!finding)
           throw conflict(
@@ -68,6 +83,7 @@ export function createAnswerService(
           analysisId,
           code,
           message: finding.message,
+          arm: finding.arm ?? null,
           answer,
           answeredBy: person.id,
           answeredAt: now(),

@@ -126,6 +126,7 @@ export const findingAnswers = pgTable(
       .references(() => analyses.id),
     code: text().notNull(),
     message: text().notNull(),
+    /** The arm it is about; null where the test has one, or for answers from before this was kept. */ arm: text(),
     answer: text().notNull(),
     answeredBy: uuid()
       .notNull()

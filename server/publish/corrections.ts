@@ -14,9 +14,6 @@ import { matches } from '../register/found-by.ts';
 import { fitments } from '../register/tables.ts';
 import { claims } from './tables.ts';
 
-/** A `%` or `_` that somebody types is that character. */
-const containing = (words: string): string => `%${words.replace(/[\\%_]/g, '\\$&')}%`;
-
 /**
  * What is said today of the same part on the same fitment, published after a claim: of the same metric first, then
  * the newest. Where a claim is about no part, of the same subject.
@@ -55,7 +52,7 @@ export async function correctionsPage(
     query.q
       ? or(
           matches(fitments.foundBy, query.q),
-          sql`${claims.publicClaim} ->> 'subject' ilike ${containing(query.q)}`,
+          sql`position(lower(${query.q}) in lower(${claims.publicClaim} ->> 'subject')) > 0`,
           eq(claims.code, query.q),
         )
       : undefined,

@@ -94,7 +94,7 @@ function shown(
   };
 }
 
-/** How many pages and figures from before stand on each cell that is asked for, by fitment and part. */
+/** Cells of some fitments on which something from before is registered, as “fitment part”. */
 export async function legacyOfCells(
   db: Db,
   fitmentIds: readonly string[],

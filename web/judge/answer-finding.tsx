@@ -50,7 +50,13 @@ export function AnswerFinding({
       </p>
     );
   const save = async (text: string): Promise<boolean> => {
-    const done = await answer({ testId, analysisId, code: finding.code, text });
+    const done = await answer({
+      testId,
+      analysisId,
+      code: finding.code,
+      ...(finding.arm === undefined ? {} : { arm: finding.arm }),
+      text,
+    });
     if ('error' in done) return false;
     setAsking(false);
     toast.success('Answered; it stays with the finding.');

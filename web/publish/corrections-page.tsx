@@ -88,7 +88,8 @@ export function CorrectionsPage() {
   );
 }
 
-function CorrectionRow({ correction: c }: { correction: Correction }) {
+/** One claim that fell. */
+export function CorrectionRow({ correction: c }: { correction: Correction }) {
   const { mark, tone } = WORDS[c.fellBy];
   return (
     <li className="grid gap-x-6 border-t border-rule py-3 md:grid-cols-[130px_minmax(0,1fr)]">

@@ -206,7 +206,7 @@ function Files({ entry: e, mayWrite }: { entry: Legacy; mayWrite: boolean }) {
 
 const MOST_SHOWN = 6;
 /** What is printed: each figure, or of a graph how many points and the highest. */
-function Figures({ entry }: { entry: Legacy }) {
+export function Figures({ entry }: { entry: Legacy }) {
   const keys = [...new Set(entry.figures.map((f) => `${f.of} ${f.unit}`))];
   const graph = entry.figures.length > MOST_SHOWN;
   const rows = graph

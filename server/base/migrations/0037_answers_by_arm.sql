@@ -1,0 +1,1 @@
+ALTER TABLE "finding_answers" ADD COLUMN "arm" text;
