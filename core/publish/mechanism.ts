@@ -2,6 +2,7 @@
  * Why a gain is there, as far as it may be told: what was measured with it, or what is consistent with the log. A
  * hypothesis is no reason and is not told. The words come from the log; nobody writes them.
  */
+import { WITHIN_POINTS } from '../compare/corroboration.ts';
 import type { ContrastResult, LogEvidence } from '../compare/result.ts';
 import { signed as difference } from '../base/signed.ts';
 
@@ -21,11 +22,13 @@ export function mechanismTold({ log, relative }: Pick<ContrastResult, 'log' | 'r
     (row) => row.says === 'supports' && (log.mechanism === 'measured' ? row.direct : !row.direct),
   );
   if (rows.length === 0) return [];
-  const list = rows.map(changed).join('; ');
-  return log.mechanism === 'measured'
-    ? [`Mechanism, measured: with the part ${list}, mean over the range, as logged in the same pulls`]
-    : [
-        `Mechanism, consistent with the log: with the part ${list}, mean over the range, beside ${difference(log.power.gain, 1)} % power, all as observed; ` +
-          'what the part itself acts upon is not shown',
-      ];
+  if (log.mechanism === 'measured')
+    return [
+      `Mechanism, measured: with the part ${rows.map(changed).join('; ')}, mean over the range, as logged in the same pulls`,
+    ];
+  // Without numbers: a flow as observed is no gain, and may read larger than what is claimed.
+  return [
+    `Mechanism, consistent with the log: ${rows.map((row) => row.of).join(' and ')} changed as the power did, within ` +
+      `${WITHIN_POINTS} percentage points, as observed in the same pulls; what the part itself acts upon is not shown`,
+  ];
 }
