@@ -144,6 +144,7 @@ export const TestDetailSchema = z.object({
     due: z.string().nullable(),
     priority: z.number(),
     partnerId: z.string().nullable(),
+    controlId: z.string().nullable(),
     lockedAt: z.string().nullable(),
     lockedBy: z.string().nullable(),
     hash: z.string().nullable(),

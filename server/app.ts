@@ -29,6 +29,8 @@ import { correctRoutes } from './correct/routes.ts';
 import { createPhotographs } from './capture/photographs.ts';
 import { createPullLogs } from './capture/pull-logs.ts';
 import { createUploadParts } from './capture/upload-parts.ts';
+import { createControl } from './correct/control.ts';
+import { controlRoutes } from './correct/control-routes.ts';
 import { createLongLogs } from './capture/long-logs.ts';
 import { captureRoutes, partRoutes, photoRoutes } from './capture/routes.ts';
 import { createCaptureService } from './capture/service.ts';
@@ -164,6 +166,7 @@ export function createRoutes(needs: Needs, options: AppOptions, hub: Hub): Route
     ...photoRoutes(services.photographs, services.parts),
     ...captureRoutes(services.capture, services.longLogs, services.pullLogs, services.parts),
     ...correctRoutes(services.air, services.channels),
+    ...controlRoutes(createControl(needs, async () => (options.later ?? services.settle)())),
     ...benchRoutes(services.bench, services.watch, services.finish, hub),
     ...judgeRoutes(services.judge, services.answers),
     ...legacyRoutes(services.legacy),

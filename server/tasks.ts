@@ -1,6 +1,6 @@
 /** Every task that threads can be asked for, by name. */
 import { perform, type Done, type Task } from './base/threads.ts';
-import { summariseTask } from './correct/tasks.ts';
+import { controlTask, summariseTask } from './correct/tasks.ts';
 import { joinTask, pieceTask, readAirTask, readPullTask, splitTask } from './capture/tasks.ts';
 import { analyseTask, byStandardTask, byUseTask, inWindowTask } from './judge/tasks.ts';
 import { readTableTask } from './register/tasks.ts';
@@ -13,6 +13,7 @@ const tasks = new Map(
     pieceTask,
     joinTask,
     summariseTask,
+    controlTask,
     readTableTask,
     analyseTask,
     byStandardTask,

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { LOGS, PHOTOGRAPHS } from '../../core/plan/controls.ts';
 import { USUAL_TIMES } from '../../core/plan/hours.ts';
 import { METRICS } from '../../core/plan/metrics.ts';
-import { PROTOCOL_KEYS, protocolOf, type ProtocolKey } from '../../core/plan/protocols.ts';
+import { isOneWayOrder, PROTOCOL_KEYS, protocolOf, type ProtocolKey } from '../../core/plan/protocols.ts';
 import { START_SENSORS } from '../../core/register/temperature-slope.ts';
 import { BandSchema, StandardSchema } from '../base/schemas.ts';
 import { LedgerChangeSchema } from '../register/register.ts';
@@ -52,6 +52,8 @@ const PlanFields = z.object({
   vehicleId: z.uuid({ error: 'Choose a vehicle of the fitment.' }),
   dynoId: z.uuid({ error: 'Choose a dyno.' }),
   partnerId: z.uuid().nullable().default(null),
+  /** The control vehicle that stands in for the return, where the part cannot come off again. */
+  controlId: z.uuid().nullable().default(null),
   /** Further vehicles or visits of a series; each makes a test of its own. */
   series: z
     .array(z.object({ vehicleId: z.uuid(), dynoId: z.uuid() }))
@@ -95,6 +97,15 @@ export const PlanRequest = PlanFields.superRefine((plan, context) => {
   });
   if (plan.due && plan.notBefore && plan.due < plan.notBefore)
     issue('due', 'It would be due before it may begin.');
+  if (protocol.oneWay) {
+    const baseline = plan.arms.find((arm) => arm.role === 'baseline')?.key ?? '';
+    if (plan.controlId === null)
+      issue('controlId', 'Name the control vehicle that is measured before and after each arm.');
+    if (!plan.remount) issue('remount', 'Without return every run is strapped down anew.');
+    if (!isOneWayOrder(plan.order, baseline))
+      issue('order', 'Two runs or more of the baseline come first, then two or more of the part.');
+  } else if (plan.controlId !== null)
+    issue('controlId', 'Only a plan without return names a control vehicle.');
   if (plan.series.length > 0 && !protocol.series) issue('series', 'This protocol makes one test.');
 });
 export type PlanRequest = z.infer<typeof PlanRequest>;

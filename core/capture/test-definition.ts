@@ -4,6 +4,7 @@ import { grouped } from '../base/grouped.ts';
 import type { Guard } from '../base/guard.ts';
 import type { BoostedSchool, Engine, Standard } from '../base/standards.ts';
 import type { PlanLock } from '../plan/amendment.ts';
+import type { OneWayFacts } from '../plan/one-way.ts';
 import type { Setting } from '../plan/swept-setting.ts';
 import type { Metric } from '../plan/metrics.ts';
 import type { StartSensor, TemperatureSlope } from '../register/temperature-slope.ts';
@@ -70,6 +71,15 @@ export interface TestArm {
   readonly setting?: Setting | undefined;
 }
 
+/** The control vehicle out of its limits at the check before or after a session. */
+export interface ControlAlarm {
+  readonly control: string;
+  readonly when: 'before' | 'after';
+  /** Moving mean less the centre, and the limit it is beyond; lp. */
+  readonly off: number;
+  readonly limit: number;
+}
+
 /** Somebody's answer to a finding that nothing but a person can settle. */
 export interface FindingAnswer {
   readonly code: string;
@@ -109,6 +119,10 @@ export interface TestDefinition {
   readonly done?: SessionRecord | undefined;
   readonly answers?: readonly FindingAnswer[] | undefined;
   readonly startTemperature?: PlannedStart | undefined;
+  /** Where the plan has no return to the baseline, because the part cannot be taken off again. */
+  readonly oneWay?: OneWayFacts | undefined;
+  /** What the dyno’s control vehicle said around the session, where it was out of its limits. */
+  readonly control?: ControlAlarm | undefined;
 }
 
 /** Most points a grid may have. */

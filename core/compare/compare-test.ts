@@ -5,6 +5,7 @@
 import type { Family } from '../base/family-quantile.ts';
 import type { Guard } from '../base/guard.ts';
 import { runsOf } from '../plan/design.ts';
+import type { OneWayFacts } from '../plan/one-way.ts';
 import type { Repeatability } from '../register/repeatability.ts';
 import type { TemperatureSlope } from '../register/temperature-slope.ts';
 import type { ComparedPull } from './compared-pull.ts';
@@ -37,6 +38,7 @@ export interface Comparison {
   readonly bracketed: boolean;
   readonly guard: Guard;
   readonly repeatability: Repeatability;
+  readonly oneWay?: OneWayFacts | undefined;
   /** Slope over the start temperature the plan names; null where it names none. */
   readonly slope: TemperatureSlope | null;
 }

@@ -20,6 +20,7 @@ import { settleMounts, type MountSetting } from './mount-setting.ts';
 import { gainByUse, peakRpm } from './gain-by-use.ts';
 import { nextBuys } from './next-buys.ts';
 import { noisyEnd } from './noisy-end.ts';
+import { oneWayOf, type OneWay } from './one-way.ts';
 import { relativeResult } from './relative-result.ts';
 import type {
   Buys,
@@ -48,6 +49,8 @@ export interface AnalysedContrast {
   readonly smoothedPower: Rows;
   readonly pulls: readonly ComparedPull[];
   readonly returned: ReturnCheck | null;
+  /** Where nothing returned to the baseline and the plan says it cannot: what stands in for it. */
+  readonly oneWay: OneWay | null;
   /** What the start temperature did; null where the plan names none or a pull has none. */
   readonly heat: ByTemperature | null;
   /** Band averages of the pulls, lp, and the run of each: what single pulls are held against the others by. */
@@ -72,7 +75,7 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
   const layout = layoutOf(input, pulls);
   const ready = settled(input, pulls, design, layout);
   if (typeof ready === 'string') return { ok: false, refused: refusal(input, pulls, design, ready) };
-  const { power, xp, averages, setting } = ready;
+  const { power, xp, averages, setting, oneWay } = ready;
 
   const heat = byTemperature(input.slope ?? null, pulls, layout, setting, averages);
   const { band, scalar, plain } = intervals(input, ready, heat);
@@ -110,6 +113,7 @@ export function analyseContrast(input: ContrastInput): ContrastOutcome {
       smoothedPower: xp,
       pulls,
       returned,
+      oneWay,
       heat,
       averages: moved,
       runs: layout.run,
@@ -244,6 +248,7 @@ interface Ready {
   readonly setting: MountSetting;
   /** The values compared: smoothed power of every pull, or of every mounting. */
   readonly rows: Rows;
+  readonly oneWay: OneWay | null;
 }
 
 /** Curves, mountings and layout ready for the rules; or the code of what keeps them from it. */
@@ -265,11 +270,12 @@ function settled(
   if (hasTwins(power.rows)) return 'DUPLICATE_PULLS';
   const xp = smoothedRows(power.rows, input.stepRpm, input.smoothingRpm);
   const averages = power.rows.map((row) => meanOf([...row]));
-  const setting = settleMounts(input, layout, averages, design);
+  const oneWay = design.driftConfounded && input.oneWay ? oneWayOf(input.oneWay, input) : null;
+  const setting = settleMounts(input, layout, averages, design, oneWay);
   if (!setting) return 'NO_CLAIM_MOUNT_UNKNOWN';
   const rows = setting.reduce(xp);
   return hasScatter(runResiduals(rows, setting.layout).rows)
-    ? { power, xp, averages, setting, rows }
+    ? { power, xp, averages, setting, rows, oneWay }
     : 'DUPLICATE_PULLS';
 }
 

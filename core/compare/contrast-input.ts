@@ -1,6 +1,7 @@
 import type { Family } from '../base/family-quantile.ts';
 import type { Guard } from '../base/guard.ts';
 import type { Run } from '../plan/design.ts';
+import type { OneWayFacts } from '../plan/one-way.ts';
 import type { TemperatureSlope } from '../register/temperature-slope.ts';
 import type { Repeatability } from '../register/repeatability.ts';
 import type { ComparedPull } from './compared-pull.ts';
@@ -23,8 +24,10 @@ export interface ContrastInput {
   readonly bracketed?: boolean;
   /** How wary the intervals of single numbers are of arms that scatter differently. */
   readonly guard: Guard;
-  /** Only the mount variance of it enters an interval. */
+  /** Of it the variance of mountings enters an interval, and where nothing returns that of days. */
   readonly repeatability: Repeatability;
+  /** Where the plan has no return to the baseline: what was recorded of mountings and of the control vehicle. */
+  readonly oneWay?: OneWayFacts | undefined;
   /** Slope over the start temperature the plan names; null where it names none. */
   readonly slope?: TemperatureSlope | null;
 }

@@ -5,6 +5,7 @@ import type { Rows } from './common-grid.ts';
 import type { ContrastInput } from './contrast-input.ts';
 import { meanOf } from './means.ts';
 import { guardedMountVariance } from './mount-guard.ts';
+import type { OneWay } from './one-way.ts';
 import { runVariance } from './run-variance.ts';
 import type { Terms } from './terms.ts';
 
@@ -26,11 +27,14 @@ export function settleMounts(
   layout: Layout,
   averages: readonly number[],
   design: Design,
+  oneWay: OneWay | null,
 ): MountSetting | undefined {
   const terms: Terms = {
     alpha: input.alpha,
     family: input.family,
-    driftVariance: driftBound(input, layout, design),
+    // Every mounting begins anew after its own warm-up: what moves between the arms is days and dyno.
+    driftVariance: oneWay ? oneWay.driftVariance : driftBound(input, layout, design),
+    ...(oneWay?.day ? { day: oneWay.day } : {}),
   };
   if (mountLoad(contrastWeights(layout), layout.mount) < 1e-12)
     return { layout, terms, unit: 'pulls', reduce: asIs };

@@ -206,6 +206,7 @@ function comparePairs(
       bracketed: test.arms.length > 2,
       guard: test.guard ?? policy.guard,
       repeatability: settings.repeatability,
+      oneWay: test.oneWay,
       slope: settings.slope,
     },
   );

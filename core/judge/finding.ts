@@ -10,6 +10,7 @@ export type GateName =
   | 'same setting'
   | 'one change'
   | 'design'
+  | 'control vehicle'
   | 'mounting'
   | 'warm-up'
   | 'repeats'

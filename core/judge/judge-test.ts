@@ -15,6 +15,7 @@ import { found, quoted, told, type Finding, type Found, type GateName } from './
 import { accountedGate } from './gates/accounted.ts';
 import { asDoneGates } from './gates/as-done.ts';
 import { beyondEngine } from './gates/beyond-engine.ts';
+import { controlVehicleGate } from './gates/control-vehicle.ts';
 import { designGate } from './gates/design.ts';
 import { effectGate } from './gates/effect.ts';
 import { engineStateGate } from './gates/engine-state.ts';
@@ -57,6 +58,7 @@ export function judgeTest(facts: Facts): Finding[] {
     told(planGate(test.plan)),
     ...asDoneGates(test.done).map((f) => told(f)),
     ...prepared.remarks.map((remark) => told(fileFinding(remark))),
+    ...controlVehicleGate(test.control).map((f) => told(f)),
     ...readings(test, prepared).map((f) => told(f)),
     ...doubledFactor(test).map((f) => told(f)),
     ...compared.flatMap((one) => {

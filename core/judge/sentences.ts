@@ -12,6 +12,7 @@ import type { OtherTest } from './every-test.ts';
 import { otherTestsWords } from './other-test-words.ts';
 import { departureText } from '../capture/session/departure-words.ts';
 import type { NoisyEnd } from '../compare/noisy-end.ts';
+import type { OneWayGap } from '../compare/one-way.ts';
 
 export interface Words {
   readonly message: string;
@@ -74,6 +75,21 @@ const asDone = because(WHY.asDone);
 const setting = because(WHY.setting);
 const changesText = (changes: readonly SettingChange[]): string =>
   changes.map((c) => `${c.what} (${c.text})`).join('; ');
+const gapText = (gap: OneWayGap, control: string): string =>
+  ({
+    'can be undone': 'by the register the part can be taken off again',
+    'baseline not first': 'the part was measured before the baseline',
+    'mountings of the baseline': 'the baseline has fewer than two mountings',
+    'mountings of the part': 'the part has fewer than two mountings',
+    times: 'when its pulls were made is not known',
+    'control changed': `something was done on ${control} between its checks`,
+    'check before the baseline': `${control} was not measured before the baseline`,
+    'check after the baseline': `${control} was not measured after the baseline`,
+    'check before the part': `${control} was not measured before the part`,
+    'check after the part': `${control} was not measured after the part`,
+    'variance of mountings': 'the dyno’s variance of mountings is not registered',
+    'variance of days': 'the dyno’s variance of days is not registered',
+  })[gap];
 const design = because(WHY.design);
 const mounting = because(WHY.mounting);
 const warmUp = because(WHY.warmUp);
@@ -303,6 +319,39 @@ export const SENTENCES = {
       `${label}, ${pulls} counted pulls in every run: a steady drift ` +
         `cancels${bounded ? ' but for what the drift bound covers, because the part was run off the centre of its bracket' : ''}.`,
     ),
+
+  ONE_WAY_HELD: (label: string, control: string, difference: number, limit: number) =>
+    design(
+      `${label} without return, as the part cannot be taken off again: each arm was strapped down anew, and ` +
+        `${control}, measured before and after each arm, moved by ${signed(difference, 2)} % (${limit.toFixed(2)} % would be scatter). ` +
+        'Mountings, days and what it moved are in the interval.',
+      'Another vehicle, measured stock before its own install, is what would show more.',
+    ),
+  ONE_WAY_NOT_HELD: (label: string, control: string, gaps: readonly OneWayGap[]) =>
+    design(
+      `${label} without return, and what would stand in for it is not there: ${gaps.map((gap) => gapText(gap, control)).join('; ')}.`,
+      'Return to the baseline (A-B-A) where the part can come off; otherwise another vehicle, with everything there.',
+    ),
+  ONE_WAY_UNEQUAL: (label: string, pulls: readonly number[]) =>
+    design(
+      `${label} without return, with unequal runs (${pulls.join(', ')} counted pulls).`,
+      'Repeat the missing pulls on the arm that is still on the car; otherwise another vehicle.',
+    ),
+  ONE_WAY_CONTROL_MOVED: (control: string, difference: number, limit: number) =>
+    design(
+      `Between the arms ${control}, on which nothing was changed, moved by ${signed(difference, 2)} %; mountings, days and ` +
+        `pulls explain ${limit.toFixed(2)} %.`,
+      'Find what the dyno or the air did; the part is to be measured on another vehicle.',
+    ),
+
+  // ── Control vehicle ──
+  CONTROL_OUT_OF_LIMITS: (control: string, when: 'before' | 'after', off: number, limit: number) => ({
+    message:
+      `At the last check ${when === 'before' ? 'before' : 'after'} the session the control vehicle ${control} lay ` +
+      `${signed(off, 2)} % from where it belongs; its limit is ${limit.toFixed(2)} %.`,
+    why: 'A dyno that does not read its own control vehicle as it used to may have moved during the session.',
+    mend: 'Find out why, cross the check out if it was at fault, or repeat the session once the dyno is back.',
+  }),
 
   // ── Mounting ──
   BASELINE_DID_NOT_RETURN: (difference: number, limit: number, remounted: boolean) =>

@@ -4,6 +4,7 @@ import type { Configuration } from '../register/ledger.ts';
 import type { PartCategory, PartRevision } from '../register/parts.ts';
 import { partsHandled } from './arms.ts';
 import { type AssessedArm } from './arm-types.ts';
+import { CONTROL_PULLS } from './one-way.ts';
 
 /** Usual times in a cell (common practice; policy). */
 export const USUAL_TIMES = {
@@ -26,6 +27,7 @@ export interface HoursInput {
   readonly coolDownMinutes: number;
   /** Strapped down anew for every run: swaps are done off the rollers. */
   readonly remount: boolean;
+  /** Times a control vehicle is measured beside the arms. */ readonly controlChecks?: number;
   readonly dynoHourly: number;
   readonly labourHourly: number;
 }
@@ -40,6 +42,7 @@ export interface PlanHours {
     readonly coolDowns: number;
     readonly installs: number;
     readonly settings: number;
+    /** Control vehicle, strapped down and measured; where there is one. */ readonly control?: number;
   };
   /** Time the dyno is taken, installs off the rollers left out, h. */
   readonly dynoHours: number;
@@ -96,6 +99,22 @@ export function drivenMinutes({
   };
 }
 
+/** The control vehicle strapped down and measured as often as is asked, warmed up like any other. */
+const controlMinutes = ({
+  controlChecks = 0,
+  warmUps,
+  coolDownMinutes,
+}: Pick<HoursInput, 'controlChecks' | 'warmUps' | 'coolDownMinutes'>): number => {
+  const { strapping, pulls, coolDowns } = drivenMinutes({
+    runs: controlChecks,
+    pullsPerRun: CONTROL_PULLS,
+    warmUps,
+    coolDownMinutes,
+    remount: true,
+  });
+  return strapping + pulls + coolDowns;
+};
+
 export function planHours(input: HoursInput): PlanHours {
   const { order, pullsPerRun, warmUps, dynoHourly, labourHourly } = input;
   const changes = changesOf(input);
@@ -108,6 +127,7 @@ export function planHours(input: HoursInput): PlanHours {
     ...drivenMinutes({ ...input, runs: order.length }),
     installs,
     settings,
+    ...(input.controlChecks ? { control: controlMinutes(input) } : {}),
   };
   const { blocks, gapMinutes } = sessionBlocks(input);
   const dynoHours = blocks.reduce((sum, block) => sum + block.minutes, 0) / 60;
@@ -139,7 +159,12 @@ export function sessionBlocks(input: Omit<HoursInput, 'dynoHourly' | 'labourHour
   if (remount)
     return {
       blocks: order.map((_, i) => ({
-        minutes: run + USUAL_TIMES.strapMinutes + (i === 0 ? USUAL_TIMES.setUpMinutes : 0),
+        // The control vehicle is measured about every arm.
+        minutes:
+          run +
+          USUAL_TIMES.strapMinutes +
+          (i === 0 ? USUAL_TIMES.setUpMinutes : 0) +
+          controlMinutes(input) / order.length,
         pulls: pullsPerRun + warmUps,
       })),
       gapMinutes: changes.map((c) => c.installs + c.settings),

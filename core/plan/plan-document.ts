@@ -22,6 +22,8 @@ export interface PlanFields {
   readonly vehicleId: string;
   readonly partRevisionId: string | null;
   readonly dynoId: string;
+  /** Control vehicle that stands in for a return to the baseline; plans of before have none. */
+  readonly controlId?: string | null;
   readonly standard: Standard;
   readonly band: { readonly fromRpm: number; readonly toRpm: number; readonly stepRpm: number };
   readonly smoothingRpm: number;

@@ -9,6 +9,7 @@ import {
   smallestGain,
   designPrecision,
   type PlannedContrast,
+  type Scatter,
 } from './sample-size.ts';
 
 export interface PrecisionInput {
@@ -19,6 +20,7 @@ export interface PrecisionInput {
   readonly pullsPerRun: number;
   readonly warmUps: number;
   readonly remount: boolean;
+  /** Whether the plan has no return because the part cannot come off again. */ readonly oneWay?: boolean;
   readonly metrics: readonly Metric[];
   readonly partArms: number;
   readonly repeatability: Repeatability;
@@ -51,6 +53,8 @@ export interface Precision {
     readonly pct90: number | null;
     readonly driftShare: number;
   }[];
+  /** The same part without return, its day and mountings carried: beside A-B-A, what not coming off costs. */
+  readonly oneWay: { readonly pct90: number | null; readonly registered: boolean };
   /** Where twelve pulls are planned as A-B-A: what the same twelve see with the part run twice. */
   readonly twice: { readonly pct90: number | null; readonly instead: number | null } | null;
   readonly mountAssumed: boolean;
@@ -64,6 +68,30 @@ const isTwelveAsThreeRuns = ({ order, pullsPerRun }: PlannedContrast): boolean =
 
 const pct = (lp: number | undefined): number | null => (lp === undefined ? null : pctFromLp(lp));
 
+const RETURNS = ['A-B', 'A-B-A'] as const;
+const WITHOUT_RETURN = { order: ['A', 'A', 'B', 'B'], remount: true, oneWay: true } as const;
+
+function returnOf(
+  design: (typeof RETURNS)[number],
+  contrast: PlannedContrast,
+  metric: Metric,
+  scatter: Scatter,
+  alpha: number,
+): Precision['returns'][number] {
+  const own: PlannedContrast = {
+    ...contrast,
+    remount: false,
+    oneWay: false,
+    order: design.split('-') as ('A' | 'B')[],
+  };
+  const known = designPrecision(own, scatter);
+  return {
+    design,
+    pct90: pct(smallestGain(metric, own, scatter, 0.9, alpha)),
+    driftShare: known ? known.driftVariance / known.uc ** 2 : 0,
+  };
+}
+
 export function precisionOf(input: PrecisionInput): Precision {
   const alpha = (1 - input.confidence) / 2 / Math.max(1, input.partArms) / Math.max(1, input.metrics.length);
   const letters = input.order.map((key) =>
@@ -74,18 +102,24 @@ export function precisionOf(input: PrecisionInput): Precision {
     pullsPerRun: input.pullsPerRun,
     warmUps: input.warmUps,
     remount: input.remount,
+    oneWay: input.oneWay,
   };
-  const scatters = new Map(
-    input.metrics.map((metric) => [
-      metric,
-      scatterFor(metric, input.repeatability, input.driftBound, input.guard),
-    ]),
-  );
+  const scattered = (metric: Metric) =>
+    scatterFor(metric, input.repeatability, input.driftBound, input.guard);
+  const scatters = new Map(input.metrics.map((metric) => [metric, scattered(metric)]));
   const wanted = 100 * Math.log1p(input.wantedPct / 100);
   const [first] = input.metrics;
   const scatter = scatters.get(first)!;
   const at = (n: number, remount: boolean): number | null =>
-    pct(smallestGain(first, { ...contrast, pullsPerRun: n, remount }, scatter, 0.9, alpha));
+    pct(
+      smallestGain(
+        first,
+        { ...contrast, pullsPerRun: n, remount, oneWay: remount && input.oneWay },
+        scatter,
+        0.9,
+        alpha,
+      ),
+    );
   return {
     metrics: input.metrics.map((metric) => {
       const own = scatters.get(metric)!;
@@ -102,21 +136,17 @@ export function precisionOf(input: PrecisionInput): Precision {
       oneMount: at(i + 2, false),
       remounted: at(i + 2, true),
     })),
-    returns: (['A-B', 'A-B-A'] as const).map((design) => {
-      const own: PlannedContrast = { ...contrast, remount: false, order: design.split('-') as ('A' | 'B')[] };
-      const known = designPrecision(own, scatter);
-      return {
-        design,
-        pct90: pct(smallestGain(first, own, scatter, 0.9, alpha)),
-        driftShare: known ? known.driftVariance / known.uc ** 2 : 0,
-      };
-    }),
+    returns: RETURNS.map((design) => returnOf(design, contrast, first, scatter, alpha)),
     twice: isTwelveAsThreeRuns(contrast)
       ? {
           pct90: pct(smallestGain(first, { ...contrast, ...TWELVE_AS_FOUR_RUNS }, scatter, 0.9, alpha)),
           instead: pct(smallestGain(first, contrast, scatter, 0.9, alpha)),
         }
       : null,
+    oneWay: {
+      pct90: pct(smallestGain(first, { ...contrast, ...WITHOUT_RETURN }, scatter, 0.9, alpha)),
+      registered: input.repeatability.mount !== undefined && input.repeatability.day !== undefined,
+    },
     mountAssumed: scatter.assumed.mount,
   };
 }

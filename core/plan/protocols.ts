@@ -12,6 +12,8 @@ export interface Protocol {
   readonly series?: 'vehicles' | 'visits';
   /** Every part arm builds on the one before. */
   readonly cumulative?: true;
+  /** Nothing returns to the baseline: strapped down anew for every run, a control vehicle around each arm. */
+  readonly oneWay?: true;
   readonly order: (baseline: string, parts: readonly string[]) => readonly string[];
 }
 
@@ -47,6 +49,18 @@ export const PROTOCOLS = {
       'Cannot tell drift from gain: a drift bound is added, the result is provisional and never published.',
     parts: { least: 1, most: 1 },
     order: (a, [b]) => [a, b],
+  },
+  'one-way': {
+    name: 'What cannot be undone',
+    use:
+      'For cams, drilled pulleys, blower kits: two mountings of the baseline, the install, two mountings of the part; ' +
+      'a control vehicle is measured before and after each arm.',
+    cannot:
+      'Nothing returns to the baseline: mountings and days widen the interval, and the claim says so. It needs the ' +
+      'dyno’s registered variance of mountings and days.',
+    parts: { least: 1, most: 1 },
+    oneWay: true,
+    order: (a, [b]) => [a, a, b, b],
   },
   ladder: {
     name: 'Ladder of stages',
@@ -97,6 +111,11 @@ export const PROTOCOLS = {
 } as const satisfies Record<string, Protocol>;
 export type ProtocolKey = keyof typeof PROTOCOLS;
 export const PROTOCOL_KEYS = Object.keys(PROTOCOLS) as ProtocolKey[];
+/** Two runs or more of one arm, then as many of the other: what a plan without return may be run as. */
+export const isOneWayOrder = (order: readonly string[], baseline: string): boolean => {
+  const first = order.findIndex((key) => key !== baseline);
+  return first >= 2 && order.length - first >= 2 && order.slice(first).every((key) => key === order[first]);
+};
 export const protocolOf = (key: ProtocolKey): Protocol => PROTOCOLS[key];
 
 export interface SheetPull {

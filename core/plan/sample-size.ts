@@ -12,6 +12,7 @@ import { RULE_P } from '../base/interval-rules.ts';
 import type { KnownVariance, Repeatability } from '../register/repeatability.ts';
 import { contrastWeights, mountLoad } from './contrast-weights.ts';
 import type { Metric } from './metrics.ts';
+import { DAY_RULE } from '../register/day-variance.ts';
 import { guardCost } from './planning-factors.ts';
 import { driftModel } from './protocols.ts';
 
@@ -21,12 +22,16 @@ export interface PlannedContrast {
   readonly pullsPerRun: number;
   readonly warmUps: number;
   readonly remount: boolean;
+  /** Nothing returns: the days of the arms enter in the place of a drift within the session. */
+  readonly oneWay?: boolean | undefined;
 }
 
 export interface Scatter {
   /** Variance of one pull in this metric, lp². */
   readonly variance: number;
   readonly mount: KnownVariance | null;
+  /** Variance of a day, for what cannot be undone. */
+  readonly day?: KnownVariance | undefined;
   /** Drift bound, lp a pull, used where the design has no return. */
   readonly driftBound: number;
   /** Guard of the intervals of single numbers; `none` plans with the plain formula, as the handbooks have it. */
@@ -46,6 +51,9 @@ export const ASSUMED = {
  */
 export const PLANNING = { roughness: 6.6, pooling: 1 + 6.6 / RULE_P.roughnessScale, points: 81 } as const;
 
+/** Days whose level enters a gain where each arm has one of its own. */
+const DAYS_APART = 2;
+
 const SOURCE: Record<Metric, 'curve' | 'bandAverage' | 'peak'> = {
   upTo: 'curve',
   bandAverage: 'bandAverage',
@@ -63,6 +71,7 @@ export function scatterFor(
   return {
     variance: known?.variance ?? ASSUMED[SOURCE[metric]],
     mount: repeatability.mount ?? ASSUMED.mount,
+    day: repeatability.day ?? DAY_RULE.policy,
     driftBound,
     guard,
     assumed: { scatter: known === undefined, mount: repeatability.mount === undefined },
@@ -77,6 +86,7 @@ export interface DesignPrecision {
   readonly repeatabilityVariance: number;
   readonly mountVariance: number;
   readonly driftVariance: number;
+  readonly dayVariance: number;
 }
 
 /**
@@ -111,14 +121,16 @@ export function designPrecision(contrast: PlannedContrast, scatter: Scatter): De
     return of.reduce((sum, p) => sum + p.order, 0) / of.length;
   };
   // What a steady drift leaves in the contrast: nothing for a centred design, all of it for A-B.
-  const apart = alternating ? 0 : Math.abs(mean(1) - mean(0));
+  const apart = alternating || contrast.oneWay ? 0 : Math.abs(mean(1) - mean(0));
   const parts = [
     scatter.variance * weights.reduce((sum, c) => sum + c * c, 0),
     (scatter.mount?.variance ?? 0) * load,
     (scatter.driftBound * apart) ** 2 / 3,
+    // Each arm on a day of its own.
+    contrast.oneWay ? DAYS_APART * (scatter.day?.variance ?? 0) : 0,
   ];
   const effective = (own: number) =>
-    welchSatterthwaite(parts, [own, scatter.mount?.df ?? Infinity, Infinity]);
+    welchSatterthwaite(parts, [own, scatter.mount?.df ?? Infinity, Infinity, scatter.day?.df ?? Infinity]);
   const { u2, nu } = effective(within);
   return {
     uc: Math.sqrt(u2),
@@ -127,6 +139,7 @@ export function designPrecision(contrast: PlannedContrast, scatter: Scatter): De
     repeatabilityVariance: parts[0],
     mountVariance: parts[1],
     driftVariance: parts[2],
+    dayVariance: parts[3],
   };
 }
 

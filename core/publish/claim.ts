@@ -170,6 +170,12 @@ const answeredTexts = ({ findings }: TestResult, arm: string): string[] =>
       : [],
   );
 
+/** What stands in for the return where the part cannot come off again. */
+const oneWayTexts = ({ findings }: TestResult, arm: string): string[] =>
+  findings.flatMap((f) =>
+    f.code === 'ONE_WAY_HELD' && (f.arm === undefined || f.arm === arm) ? [f.message] : [],
+  );
+
 /** What the files say beyond the planned range: choosing the range does not hide it. */
 const outsideTexts = ({ findings }: TestResult, arm: string): string[] =>
   findings.flatMap((f) =>
@@ -198,7 +204,9 @@ function disclosuresOf(result: TestResult, contrasts: readonly ContrastResult[])
           'A pull was excluded for a recorded cause; the smaller of the results with and without it is claimed.',
         ]
       : []),
-    ...(/B.*A/.test(contrasts[0].design) ? [] : ['No return to baseline.']),
+    ...(/B.*A/.test(contrasts[0].design)
+      ? []
+      : ['No return to baseline.', ...oneWayTexts(result, contrasts[0].arm)]),
   ];
 }
 

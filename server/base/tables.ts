@@ -123,6 +123,7 @@ export const INPUT_KINDS = [
   'fitment',
   'dyno',
   'sensor',
+  'control',
   'other tests',
   'policy',
   'software',

@@ -3,7 +3,13 @@ import type { TestRow } from '../plan/repository.ts';
 
 /** What the register knows for the reader of this test's files. The gear is the plan's, found by its name on the vehicle. */
 export function readingOptions(
-  { test, vehicle }: Pick<TestRow, 'test' | 'vehicle'>,
+  {
+    test,
+    vehicle,
+  }: {
+    readonly test: Pick<TestRow['test'], 'fuel' | 'gear'>;
+    readonly vehicle: Pick<TestRow['vehicle'], 'gears' | 'wheels' | 'finalDrive'>;
+  },
   dyno: { readonly rollerRadiusM: number | null },
 ): ReadingOptions {
   const fuel = fuelOf(test.fuel);

@@ -28,6 +28,8 @@ import { findTest, titleOf, type TestRow } from '../plan/repository.ts';
 import { armsOf, type ArmRow } from '../plan/arms.ts';
 import { answersOf } from './answers.ts';
 import { asItWasDone, doneAt } from './as-done.ts';
+import { controlAlarm } from '../correct/control-facts.ts';
+import { oneWayFacts } from './one-way.ts';
 import { amendmentsOf } from '../plan/plan-document.ts';
 import { dynoVersions, type DynoFacts } from '../register/tables.ts';
 
@@ -61,8 +63,9 @@ async function versionsOf(tx: Queryable, testId: string): Promise<InputVersion[]
     with t as (select * from tests where id = ${testId}), arms as (select a.* from test_arms a where a.test_id = ${testId}),
     subjects as (
       select k.kind, p.id as subject_id from pulls p, (values ('file'), ('air'), ('exclusion')) k (kind) where p.test_id = ${testId}
-      union all select 'other tests', id from t union all select 'plan', id from t union all select 'session', id from t union all select 'answer', id from t
-      union all select 'ledger', vehicle_id from t union all select 'vehicle', vehicle_id from t
+      union all select 'other tests', id from t union all select 'plan', id from t union all select 'session', id from t union all select 'answer', id from t union all select 'control', id from t
+      union all select 'ledger', vehicle_id from t union select 'ledger', c.vehicle_id from t join control_vehicles c on c.id = t.control_id
+      union all select 'vehicle', vehicle_id from t
       union all select 'fitment', fitment_id from t union all select 'dyno', dyno_id from t union all select 'sensor', dyno_id from t
       union all select 'policy', ${house} union all select 'software', ${house}
       union select 'part revision', r.part_id from part_revisions r where r.id in (
@@ -122,9 +125,17 @@ export async function readInputs(
     airSensors,
     firstPullAt: seen.first,
   });
-  const done = asItWasDone(planned, pullRows, await doneAt(tx, testId));
+  const asDone = await doneAt(tx, testId);
+  const done = asItWasDone(planned, pullRows, asDone);
   const answers = await answersOf(tx, testId);
-  const definition = answers.length > 0 ? { ...done, answers } : done;
+  const oneWay = await oneWayFacts(tx, row, { arms, pullRows, definition: done, done: asDone });
+  const control = await controlAlarm(tx, row.dyno.id, seen);
+  const definition: TestDefinition = {
+    ...done,
+    ...(answers.length > 0 ? { answers } : {}),
+    ...(oneWay ? { oneWay } : {}),
+    ...(control ? { control } : {}),
+  };
   const content = { definition, policy, softwareVersion, dynoVersion };
   return {
     row,

@@ -27,9 +27,11 @@ export function sessionOf(one: Held): TogetherSession {
     mount: definition.repeatability?.mount,
     guard: definition.guard ?? ('strict' as const),
   };
-  // Moved by a start temperature, compared by mountings, fitted with a drift or with pulls left out: as it stands.
+  // Moved by a start temperature, compared by mountings, fitted with a drift, without return or with pulls left out:
+  // as it stands.
   const isPlain =
     !contrast.startTemperature &&
+    partOf(contrast, 'day') === 0 &&
     contrast.rule === 'pooled, guarded' &&
     definition.model?.drift !== 'linear' &&
     definition.pulls.every((pull) => pull.excluded === undefined);

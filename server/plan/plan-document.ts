@@ -28,6 +28,7 @@ const COLUMNS = [
   'vehicleId',
   'partRevisionId',
   'dynoId',
+  'controlId',
   'standard',
   'smoothingRpm',
   'confidence',

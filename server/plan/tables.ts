@@ -26,7 +26,7 @@ import type { PlanDocument } from '../../core/plan/plan-document.ts';
 import type { ProtocolKey } from '../../core/plan/protocols.ts';
 import type { Difference, LedgerChange } from '../../core/register/ledger.ts';
 import { at, people } from '../base/tables.ts';
-import { dynos, fitments, partRevisions, vehicles } from '../register/tables.ts';
+import { controlVehicles, dynos, fitments, partRevisions, vehicles } from '../register/tables.ts';
 
 /** A test. Its plan changes after the lock only by an amendment with a reason (trigger). */
 export const tests = pgTable(
@@ -47,6 +47,8 @@ export const tests = pgTable(
       .notNull()
       .references(() => dynos.id),
     partnerId: uuid().references(() => people.id),
+    /** The control vehicle that stands in for a return to the baseline. */
+    controlId: uuid().references(() => controlVehicles.id),
     standard: text().$type<Standard>().notNull(),
     fromRpm: doublePrecision().notNull(),
     toRpm: doublePrecision().notNull(),
@@ -123,6 +125,7 @@ export const tests = pgTable(
       'locked_whole',
       sql`(${t.lockedAt} is null) = (${t.planHash} is null) and (${t.lockedAt} is null) = (${t.lockedBy} is null)`,
     ),
+    check('one_way_names_its_control', sql`(${t.protocol} = 'one-way') = (${t.controlId} is not null)`),
     check('amended_after_lock', sql`${t.amendmentCount} = 0 or ${t.lockedAt} is not null`),
     index('tests_of_fitment').on(t.fitmentId),
     index('tests_of_vehicle').on(t.vehicleId),

@@ -8,7 +8,9 @@ import { policyInForce } from '../base/house.ts';
 import type { Needs } from '../base/needs.ts';
 import { RefusalError } from '../base/refusals.ts';
 import { people } from '../base/tables.ts';
-import { dynos, vehicles } from '../register/tables.ts';
+import { protocolOf } from '../../core/plan/protocols.ts';
+import { CONTROL_CHECKS } from '../../core/plan/one-way.ts';
+import { controlVehicles, dynos, vehicles } from '../register/tables.ts';
 import { baselineText, type Assessed } from './assessment.ts';
 import { pulls, testArms } from './tables.ts';
 
@@ -104,6 +106,47 @@ function calibrationOf(plan: PlanRequest, assessed: Assessed): string {
   return calibrationId === null ? 'unchanged, stock' : assessed.input.names.calibration(calibrationId);
 }
 
+/** A plan without return is for what cannot come off again, on a dyno that knows its mountings and days. */
+async function oneWayHolds(
+  tx: Queryable,
+  plan: PlanRequest,
+  vehicleId: string,
+  dynoId: string,
+  { planning }: Assessed,
+): Promise<void> {
+  if (plan.controlId === null) return;
+  const fitted = new Set(
+    plan.arms.flatMap((arm) =>
+      arm.changes.flatMap((c) => (c.kind === 'part fitted' ? [c.partRevisionId] : [])),
+    ),
+  );
+  if (!planning.revisions.some((r) => fitted.has(r.id) && r.irreversibleSteps.trim() !== ''))
+    throw refuse(
+      'PART_CAN_COME_OFF',
+      'By the register no part of this plan has a step that cannot be undone.',
+      'Return to the baseline (A-B-A); or write the step into the part’s revision, if there is one.',
+      'protocol',
+    );
+  const [control] = await tx
+    .select()
+    .from(controlVehicles)
+    .where(and(eq(controlVehicles.id, plan.controlId), eq(controlVehicles.dynoId, dynoId)));
+  if (!control)
+    throw refuse(
+      'NOT_CONTROL_OF_DYNO',
+      'This is no control vehicle of the dyno.',
+      'Choose one of the dyno’s control vehicles.',
+      'controlId',
+    );
+  if (control.vehicleId === vehicleId)
+    throw refuse(
+      'CONTROL_IS_TESTED',
+      'The car under test cannot be its own control.',
+      'Choose another control vehicle.',
+      'controlId',
+    );
+}
+
 /** Columns of a test with this plan on one vehicle and dyno; refused where it cannot be run. */
 export async function columnsOfPlan(
   tx: Queryable,
@@ -122,6 +165,7 @@ export async function columnsOfPlan(
       'Say what is changed in an arm.',
       'arms',
     );
+  await oneWayHolds(tx, plan, vehicleId, dynoId, assessed);
   const tyres = tyresOf(plan, assessed, vehicle);
   const policy = await policyInForce(tx);
   const timing = {
@@ -132,6 +176,7 @@ export async function columnsOfPlan(
     warmUps: plan.warmUps,
     coolDownMinutes: plan.coolDownMinutes,
     remount: plan.remount,
+    ...(protocolOf(plan.protocol).oneWay ? { controlChecks: CONTROL_CHECKS } : {}),
     dynoHourly: dyno.hourlyRate,
     labourHourly: dyno.labourRate,
   };

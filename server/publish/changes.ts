@@ -31,6 +31,7 @@ const COMPUTED: ReadonlySet<InputKind> = new Set([
   'plan',
   'fitment',
   'dyno',
+  'control',
   'other tests',
   'policy',
   'software',

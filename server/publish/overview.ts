@@ -270,6 +270,7 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
           due: test.due,
           priority: test.priority,
           partnerId: test.partnerId,
+          controlId: test.controlId,
           lockedAt: test.lockedAt?.toISOString() ?? null,
           lockedBy: test.lockedBy ? (names.get(test.lockedBy) ?? null) : null,
           hash: test.planHash,

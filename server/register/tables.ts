@@ -4,6 +4,7 @@ import {
   check,
   date,
   doublePrecision,
+  foreignKey,
   index,
   integer,
   jsonb,
@@ -261,6 +262,44 @@ export const dynos = pgTable('dynos', {
     .default(sql`'1970-01-01T00:00:00Z'`),
   version: version(),
 });
+
+/**
+ * Control vehicles of a dyno: cars on which nothing is changed, and how every check of one is read. Append-only; one
+ * that is begun anew replaces the former.
+ */
+export const controlVehicles = pgTable(
+  'control_vehicles',
+  {
+    id: uuid().primaryKey(),
+    dynoId: uuid()
+      .notNull()
+      .references(() => dynos.id),
+    vehicleId: uuid()
+      .notNull()
+      .references(() => vehicles.id),
+    standard: text().$type<Standard>().notNull(),
+    fromRpm: doublePrecision().notNull(),
+    toRpm: doublePrecision().notNull(),
+    gear: text().notNull(),
+    /** The one that is begun anew, and why. */ replaces: uuid(),
+    reason: text().notNull().default(''),
+    enteredAt: at().notNull(),
+    enteredBy: uuid()
+      .notNull()
+      .references(() => people.id),
+  },
+  (t) => [
+    foreignKey({ columns: [t.replaces], foreignColumns: [t.id] }),
+    uniqueIndex('control_replaced_once')
+      .on(t.replaces)
+      .where(sql`${t.replaces} is not null`),
+    uniqueIndex('control_vehicle_once')
+      .on(t.dynoId, t.vehicleId)
+      .where(sql`${t.replaces} is null`),
+    check('control_band_is_a_range', sql`${t.toRpm} - ${t.fromRpm} >= 1000`),
+    check('control_replaced_for_a_reason', sql`(${t.replaces} is null) = (${t.reason} = '')`),
+  ],
+);
 
 /** Where a dyno’s own devices are spoken to (docs/devices.md): one of each kind at most. */
 export const dynoDevices = pgTable(

@@ -1,6 +1,7 @@
 import clsx from 'clsx';
 import { PROTOCOL_KEYS, protocolOf } from '../../core/plan/protocols.ts';
 import { ArmsEditor } from './arms-editor.tsx';
+import { ControlPick } from './control-pick.tsx';
 import { withOrder, withProtocol } from './draft.ts';
 import { OrderEditor } from './order-editor.tsx';
 import { Section } from './plan-fields.tsx';
@@ -10,7 +11,7 @@ import { SeriesEditor } from './series-editor.tsx';
 
 /** By which protocol, with what it is for and what it cannot show. */
 export function ProtocolSection({ view }: { view: PlanView }) {
-  const { draft, set, onChange, protocol, register, editing } = view;
+  const { draft, set, onChange, protocol, register, editing, errorAt } = view;
   return (
     <Section
       title="Protocol"
@@ -49,6 +50,12 @@ export function ProtocolSection({ view }: { view: PlanView }) {
           </button>
         ))}
       </div>
+      {errorAt('protocol') && (
+        <p role="alert" className="mt-2 text-loss">
+          {errorAt('protocol')}
+        </p>
+      )}
+      {protocol.oneWay && <ControlPick view={view} />}
       {protocol.series && (
         <SeriesEditor draft={draft} onChange={set} kind={protocol.series} dynos={register.dynos} />
       )}

@@ -29,6 +29,7 @@ export const BLANK_DRAFT: Draft = {
   vehicleId: '',
   dynoId: '',
   partnerId: null,
+  controlId: null,
   series: [],
   standard: 'sae-j1349',
   band: { fromRpm: 2500, toRpm: 6500, stepRpm: 50 },
@@ -83,6 +84,7 @@ export function withProtocol(draft: Draft, protocol: ProtocolKey): Draft {
     parts: { least, most },
     cumulative,
     series,
+    oneWay,
   } = protocolOf(protocol);
   const all = [...partArmsOf(draft), ...(draft.spare ?? [])];
   let parts = all.slice(0, most);
@@ -95,7 +97,8 @@ export function withProtocol(draft: Draft, protocol: ProtocolKey): Draft {
     arms: [baselineOf(draft), ...parts],
     spare: all.slice(most),
     series: series ? draft.series : [],
-    remount: protocol === 'A-B' ? false : draft.remount,
+    remount: oneWay ? true : protocol === 'A-B' ? false : draft.remount,
+    controlId: oneWay ? draft.controlId : null,
   });
 }
 const nextNumber = (arms: readonly PlannedArmInput[]): number => {
@@ -122,7 +125,12 @@ export const withArm = (draft: Draft, key: string, change: Partial<PlannedArmInp
   arms: draft.arms.map((a) => (a.key === key ? { ...a, ...change } : a)),
 });
 /** An order of one's own: whatever protocol it came from, it is one now. */
-export const withOrder = (draft: Draft, order: string[]): Draft => ({ ...draft, order, protocol: 'custom' });
+export const withOrder = (draft: Draft, order: string[]): Draft => ({
+  ...draft,
+  order,
+  protocol: 'custom',
+  controlId: null,
+});
 
 /** A plan that exists, as a draft. */
 export function draftOf({ question, fitment, vehicle, dyno, plan, arms }: TestDetail): Draft {
@@ -132,6 +140,7 @@ export function draftOf({ question, fitment, vehicle, dyno, plan, arms }: TestDe
     vehicleId: vehicle.id,
     dynoId: dyno.id,
     partnerId: plan.partnerId,
+    controlId: plan.controlId,
     series: [],
     standard: plan.standard,
     band: plan.band,

@@ -6,6 +6,7 @@ import type { Dyno, Planning } from '../../contract/register/register.ts';
 import { DEFAULT_POLICY, type Policy } from '../../core/base/policy.ts';
 import { assessArms } from '../../core/plan/arms.ts';
 import { planHours } from '../../core/plan/hours.ts';
+import { CONTROL_CHECKS } from '../../core/plan/one-way.ts';
 import { protocolOf } from '../../core/plan/protocols.ts';
 import type { Choice } from '../base/picker.tsx';
 import {
@@ -36,7 +37,7 @@ function useHours(draft: Draft, assessed: ReturnType<typeof useAssessed>, dyno: 
   return useMemo(() => {
     if (!assessed || !dyno) return null;
     const arms = new Map([assessed.assessment.baseline, ...assessed.assessment.parts].map((a) => [a.key, a]));
-    return (order: readonly string[], remount: boolean) =>
+    return (order: readonly string[], remount: boolean, oneWay = false) =>
       planHours({
         order,
         arms,
@@ -45,6 +46,7 @@ function useHours(draft: Draft, assessed: ReturnType<typeof useAssessed>, dyno: 
         warmUps,
         coolDownMinutes,
         remount,
+        ...(oneWay ? { controlChecks: CONTROL_CHECKS } : {}),
         dynoHourly: dyno.hourlyRate,
         labourHourly: dyno.labourRate,
       });
@@ -58,6 +60,7 @@ function usePrecisionInput(draft: Draft, dyno: Dyno | undefined, policy: Policy)
   const parts = partArmsOf(draft);
   const arm = parts[0]?.key ?? '';
   const partArms = parts.length;
+  const oneWay = protocolOf(draft.protocol).oneWay ?? false;
   return useMemo(
     () =>
       dyno && metrics.length > 0 && pullsPerRun >= 2
@@ -68,6 +71,7 @@ function usePrecisionInput(draft: Draft, dyno: Dyno | undefined, policy: Policy)
             pullsPerRun,
             warmUps,
             remount,
+            oneWay,
             metrics,
             partArms,
             repeatability: dyno.repeatability,
@@ -76,7 +80,7 @@ function usePrecisionInput(draft: Draft, dyno: Dyno | undefined, policy: Policy)
             guard: policy.guard,
           }
         : null,
-    [dyno, policy, order, pullsPerRun, warmUps, remount, metrics, baseline, arm, partArms],
+    [dyno, policy, order, pullsPerRun, warmUps, remount, oneWay, metrics, baseline, arm, partArms],
   );
 }
 
@@ -138,7 +142,7 @@ export function usePlanView(draft: Draft, onChange: Change, editing: boolean) {
     firstPart: partArmsOf(draft)[0]?.key ?? '',
     assessed,
     hoursOf,
-    hours: hoursOf?.(draft.order, draft.remount) ?? null,
+    hours: hoursOf?.(draft.order, draft.remount, protocol.oneWay) ?? null,
     precisionInput,
     issues,
     tryIt,

@@ -9,6 +9,9 @@ import { NumberInput } from '../base/number-input.tsx';
 import { Button } from '../base/ui.tsx';
 import type { PrecisionService } from './precision.worker.ts';
 
+/** Dyno hours by order of runs. */
+type Hours = Readonly<Record<'A-B' | 'A-B-A' | 'A-A-B-B', number>>;
+
 let service: Remote<PrecisionService> | undefined;
 const precisionService = (): Remote<PrecisionService> =>
   (service ??= wrap<PrecisionService>(
@@ -44,11 +47,14 @@ export function PrecisionPanel({
   input,
   hours,
   onRunTwice,
+  showsOneWay,
 }: {
   input: Omit<PrecisionInput, 'wantedPct'> | null;
   /** Plans the same twelve pulls with the part run twice. */
   onRunTwice: () => void;
-  hours: { 'A-B': number; 'A-B-A': number } | null;
+  hours: Hours | null;
+  /** Whether a part cannot come off again: then a plan without return stands beside A-B-A. */
+  showsOneWay: boolean;
 }) {
   const [wanted, setWanted] = useState(2);
   const asked = useMemo(
@@ -92,7 +98,7 @@ export function PrecisionPanel({
         {p.mountAssumed ? ' (usual scatter of mountings assumed: none registered)' : ''}. More pulls on one
         strapping do not help against that; more strappings do.
       </p>
-      <Returns precision={p} hours={hours} />
+      <Returns precision={p} hours={hours} showsOneWay={showsOneWay} />
     </div>
   );
 }
@@ -226,15 +232,17 @@ function OverPulls({
 function Returns({
   precision: p,
   hours,
+  showsOneWay,
 }: {
   precision: Precision;
-  hours: { 'A-B': number; 'A-B-A': number } | null;
+  hours: Hours | null;
+  showsOneWay: boolean;
 }) {
   return (
     <table className="ledger mt-3" aria-label="What the return to baseline buys">
       <thead>
         <tr>
-          <th>On one mounting</th>
+          <th>{showsOneWay ? 'Order' : 'On one mounting'}</th>
           <th className="num">Dyno hours</th>
           <th className="num pr-0!">Sees, 90 of 100</th>
         </tr>
@@ -258,8 +266,30 @@ function Returns({
             <td className="num pr-0!">{shown(r.pct90)}</td>
           </tr>
         ))}
+        {showsOneWay && <WithoutReturn oneWay={p.oneWay} hours={hours} />}
       </tbody>
     </table>
+  );
+}
+
+/** The same part without return, beside what coming back would cost and see. */
+function WithoutReturn({ oneWay, hours }: { oneWay: Precision['oneWay']; hours: Hours | null }) {
+  return (
+    <tr>
+      <td>
+        <b>A-A-B-B</b>
+        <span className="block text-[12px] text-soft">
+          without return, strapped down anew each time, with a control vehicle;{' '}
+          {oneWay.registered ? (
+            'may be claimed where the part cannot come off'
+          ) : (
+            <span className="text-ask">usual mountings or days assumed: not registered, no claim</span>
+          )}
+        </span>
+      </td>
+      <td className="num">{hours ? number(hours['A-A-B-B'], 1) : ''}</td>
+      <td className="num pr-0!">{shown(oneWay.pct90)}</td>
+    </tr>
   );
 }
 

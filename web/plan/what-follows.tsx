@@ -11,7 +11,7 @@ import { PrecisionPanel } from './precision-panel.tsx';
 
 /** Beside the plan, as it is built: which claim it can support, what it can see, what it costs. */
 export function WhatFollows({ view }: { view: PlanView }) {
-  const { draft, known } = view;
+  const { known } = view;
   return (
     <aside
       aria-label="What follows from the plan"
@@ -24,20 +24,18 @@ export function WhatFollows({ view }: { view: PlanView }) {
       <WhatItSees view={view} />
       <HoursAndCost view={view} />
       {known && <DriveTooFast view={view} revisions={known.revisions} />}
-      {known && (
-        <Irreversible
-          revisions={known.revisions.filter(
-            (r) =>
-              r.irreversibleSteps &&
-              draft.arms.some((a) =>
-                a.changes.some((c) => c.kind === 'part fitted' && c.partRevisionId === r.id),
-              ),
-          )}
-        />
-      )}
+      {known && <Irreversible revisions={cannotComeOff(view)} />}
     </aside>
   );
 }
+
+/** Parts of the plan that cannot be taken off again. */
+const cannotComeOff = ({ draft, known }: PlanView): PickedRevision[] =>
+  (known?.revisions ?? []).filter(
+    (r) =>
+      r.irreversibleSteps &&
+      draft.arms.some((a) => a.changes.some((c) => c.kind === 'part fitted' && c.partRevisionId === r.id)),
+  );
 
 function ClaimSupported({ view }: { view: PlanView }) {
   const { draft, assessed } = view;
@@ -88,6 +86,7 @@ function WhatItSees({ view }: { view: PlanView }) {
     <section>
       <h2 className="mb-1">What it can see</h2>
       <PrecisionPanel
+        showsOneWay={view.protocol.oneWay === true || cannotComeOff(view).length > 0}
         input={precisionInput}
         onRunTwice={() =>
           onChange((d) => ({
@@ -101,6 +100,7 @@ function WhatItSees({ view }: { view: PlanView }) {
             ? {
                 'A-B': hoursOf([baseline.key, firstPart], false).dynoHours,
                 'A-B-A': hoursOf([baseline.key, firstPart, baseline.key], false).dynoHours,
+                'A-A-B-B': hoursOf([baseline.key, baseline.key, firstPart, firstPart], true, true).dynoHours,
               }
             : null
         }
@@ -134,6 +134,7 @@ function HoursTable({ view, hours, currency }: { view: PlanView; hours: PlanHour
           ['Installs', hours.offDynoHours > 0 ? 'off the rollers' : 'on the rollers', hours.minutes.installs],
           ['Calibrations and settings', '', hours.minutes.settings],
           ['Strapping', draft.remount ? `${draft.order.length} times` : 'once', hours.minutes.strapping],
+          ['Control vehicle', 'before and after each arm', hours.minutes.control ?? 0],
           ['Set-up', '', hours.minutes.setUp],
         ] as const
       )

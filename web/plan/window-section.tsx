@@ -61,7 +61,7 @@ function PullNumbers({ view }: { view: PlanView }) {
           type="checkbox"
           className="size-4"
           checked={draft.remount}
-          disabled={draft.protocol === 'A-B'}
+          disabled={draft.protocol === 'A-B' || draft.protocol === 'one-way'}
           onChange={(e) => set({ remount: e.target.checked })}
         />{' '}
         strapped down anew for every run

@@ -6,6 +6,7 @@ import { number } from '../base/format.ts';
 import { RecordForm } from '../base/record-form.tsx';
 import { Button, Loading, ProblemNote } from '../base/ui.tsx';
 import { useChangeDynoMutation, useDynoQuery } from './api.ts';
+import { ControlVehicles } from './control.tsx';
 import { DynoFacts } from './dyno-facts.tsx';
 import { Repeatability } from './repeatability.tsx';
 import { GROUPS, inputOf } from './dyno-form.tsx';
@@ -41,6 +42,7 @@ export function DynoPage() {
       <div className="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_330px]">
         <div className="grid content-start gap-6">
           <Repeatability dyno={d} mayManage={may.manage} />
+          <ControlVehicles dyno={d} />
           <StartSlopes dynoId={d.id} />
           <Devices dynoId={d.id} devices={data.devices} mayPrepare={may.prepare} />
           <Sensors dynoId={d.id} sensors={sensors} mayPrepare={may.prepare} />

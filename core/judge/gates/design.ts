@@ -1,13 +1,16 @@
 import type { AnalysedContrast } from '../../compare/contrast-analysis.ts';
+import type { OneWay } from '../../compare/one-way.ts';
+import type { Design } from '../../plan/design.ts';
 import { found, type Found } from '../finding.ts';
 
 const gate = 'design' as const;
 /** Runs of unequal length are borne with after at least this many warm-up pulls before each. */
 const WARMED = 2;
 
-export function designGate({ design, average }: AnalysedContrast, drift: 'none' | 'linear'): Found {
+export function designGate({ design, average, oneWay }: AnalysedContrast, drift: 'none' | 'linear'): Found {
   const { label, pullsPerRun, warmUpsPerRun } = design;
   if (design.driftConfounded) {
+    if (oneWay) return oneWayFinding(design, oneWay);
     if (design.remounted) return found(gate, 'fail', 'AB_REMOUNTED', label);
     return design.equalRuns
       ? found(gate, 'caution', 'AB_PROVISIONAL', label)
@@ -21,4 +24,14 @@ export function designGate({ design, average }: AnalysedContrast, drift: 'none' 
     return found(gate, 'caution', 'ALTERNATING_WITHOUT_DRIFT_TERM', label);
   const bounded = average.parts.some((part) => part.source === 'drift' && part.variance > 0);
   return found(gate, 'pass', 'DESIGN_SUPPORTS_CLAIM', label, pullsPerRun[0], bounded);
+}
+
+/** Without return: held where the part cannot come off again and the control vehicle stands in for the baseline. */
+function oneWayFinding({ label, equalRuns, pullsPerRun }: Design, { gaps, moved, control }: OneWay): Found {
+  if (gaps.length > 0) return found(gate, 'fail', 'ONE_WAY_NOT_HELD', label, control, gaps);
+  if (!equalRuns) return found(gate, 'fail', 'ONE_WAY_UNEQUAL', label, pullsPerRun);
+  const { difference, limit } = moved!;
+  return Math.abs(difference) > limit
+    ? found(gate, 'fail', 'ONE_WAY_CONTROL_MOVED', control, difference, limit)
+    : found(gate, 'caution', 'ONE_WAY_HELD', label, control, difference, limit);
 }
