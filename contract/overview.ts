@@ -145,6 +145,7 @@ export const TestDetailSchema = z.object({
     priority: z.number(),
     partnerId: z.string().nullable(),
     controlId: z.string().nullable(),
+    /** Tag of the control vehicle that stands in for a return. */ control: z.string().nullable(),
     lockedAt: z.string().nullable(),
     lockedBy: z.string().nullable(),
     hash: z.string().nullable(),

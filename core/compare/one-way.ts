@@ -31,6 +31,7 @@ export type OneWayGap =
 
 export interface OneWay {
   readonly control: string;
+  readonly forGood: readonly string[];
   readonly gaps: readonly OneWayGap[];
   /** Control vehicle around the part less around the baseline, and what mountings, days and pulls explain; lp. */
   readonly moved: { readonly difference: number; readonly limit: number } | null;
@@ -59,7 +60,7 @@ export function oneWayOf(facts: OneWayFacts, { arm, against, repeatability, alph
   const checks = [aroundBase.before, aroundBase.after, aroundPart.before, aroundPart.after];
   const { mount, day } = repeatability;
   const gaps = gapsOf([
-    ['can be undone', !facts.irreversible],
+    ['can be undone', facts.forGood.length === 0],
     ['mountings of the baseline', base.length < LEAST_MOUNTINGS],
     ['mountings of the part', part.length < LEAST_MOUNTINGS],
     ['times', !timed],
@@ -75,6 +76,7 @@ export function oneWayOf(facts: OneWayFacts, { arm, against, repeatability, alph
   const moved = checks.every((c) => c !== undefined) ? movedBetween(checks, { mount, day }, alpha) : null;
   return {
     control: facts.control,
+    forGood: facts.forGood,
     gaps,
     moved,
     driftVariance: moved ? moved.difference ** 2 / 3 : 0,

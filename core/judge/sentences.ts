@@ -77,7 +77,7 @@ const changesText = (changes: readonly SettingChange[]): string =>
   changes.map((c) => `${c.what} (${c.text})`).join('; ');
 const gapText = (gap: OneWayGap, control: string): string =>
   ({
-    'can be undone': 'by the register the part can be taken off again',
+    'can be undone': 'by the register the install can be undone',
     'baseline not first': 'the part was measured before the baseline',
     'mountings of the baseline': 'the baseline has fewer than two mountings',
     'mountings of the part': 'the part has fewer than two mountings',
@@ -320,9 +320,15 @@ export const SENTENCES = {
         `cancels${bounded ? ' but for what the drift bound covers, because the part was run off the centre of its bracket' : ''}.`,
     ),
 
-  ONE_WAY_HELD: (label: string, control: string, difference: number, limit: number) =>
+  ONE_WAY_HELD: (
+    label: string,
+    forGood: readonly string[],
+    control: string,
+    difference: number,
+    limit: number,
+  ) =>
     design(
-      `${label} without return, as the part cannot be taken off again: each arm was strapped down anew, and ` +
+      `${label} without return, as the install cannot be undone (${forGood.join('; ')}): each arm was strapped down anew, and ` +
         `${control}, measured before and after each arm, moved by ${signed(difference, 2)} % (${limit.toFixed(2)} % would be scatter). ` +
         'Mountings, days and what it moved are in the interval.',
       'Another vehicle, measured stock before its own install, is what would show more.',

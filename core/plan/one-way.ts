@@ -18,8 +18,8 @@ export interface MountingSpan {
   readonly day: string;
 }
 export interface OneWayFacts {
-  /** Whether the register says of a part that the arms differ by that it cannot be taken off again. */
-  readonly irreversible: boolean;
+  /** Steps that cannot be undone, of the parts the arms differ by, as the register has them. */
+  readonly forGood: readonly string[];
   /** Tag of the control vehicle the plan names. */ readonly control: string;
   /** Whether its ledger has anything done on it between the first and the last of the checks. */
   readonly controlChanged: boolean;

@@ -133,7 +133,7 @@ export function precisionOf(input: PrecisionInput): Precision {
     }),
     curve: Array.from({ length: MOST_PULLS - 1 }, (_, i) => ({
       pulls: i + 2,
-      oneMount: at(i + 2, false),
+      oneMount: input.oneWay ? null : at(i + 2, false),
       remounted: at(i + 2, true),
     })),
     returns: RETURNS.map((design) => returnOf(design, contrast, first, scatter, alpha)),

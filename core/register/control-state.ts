@@ -1,4 +1,6 @@
 /** Where a control vehicle stands on its chart at the time of a session. */
+import type { ControlStudy } from './dyno-health.ts';
+import type { KnownVariance } from './repeatability.ts';
 import { chartReference, controlChart, type ChartPoint, type ChartReference } from './control-chart.ts';
 
 /** Checks that make the reference; before there are more, nothing is out of limits. */
@@ -14,6 +16,15 @@ export function chartOf(values: readonly number[]): ChartedChecks | null {
   if (!reference || values.length <= REFERENCE_CHECKS) return null;
   return { reference, points: controlChart(reference, values.slice(REFERENCE_CHECKS)) };
 }
+
+/**
+ * Variance of days to be used: as estimated, and never below a quarter of what the days' means show, as for repeated
+ * tests: an estimate of nothing is no proof of nothing.
+ */
+export const registeredDay = ({ day, ms, c, df }: ControlStudy): KnownVariance => ({
+  variance: Math.max(day, ms[0] / c[2] / 4),
+  df: df[0],
+});
 
 export interface TimedCheck {
   /** Moment, ms. */ readonly at: number;
@@ -34,11 +45,15 @@ export function alarmAround(checks: readonly TimedCheck[], first: number, last: 
   const chart = chartOf(checks.map((c) => c.value));
   if (!chart) return null;
   const { reference, points } = chart;
-  const charted = checks.slice(REFERENCE_CHECKS).map(({ at }, i) => ({ at, point: points[i] }));
+  // Those of the reference are on no chart, and stand between all the same.
+  const charted = checks.map(({ at }, i) => ({
+    at,
+    point: i < REFERENCE_CHECKS ? undefined : points[i - REFERENCE_CHECKS],
+  }));
   const before = charted.findLast((c) => c.at <= first);
   const after = charted.find((c) => c.at >= last);
   const of = (one: typeof before, when: Alarm['when']): Alarm[] =>
-    one?.point.alarm
+    one?.point?.alarm
       ? [
           {
             when,

@@ -17,12 +17,14 @@ import type { Needs } from '../../server/base/needs.ts';
 import { inThisThread } from '../../server/base/threads.ts';
 import { people } from '../../server/base/tables.ts';
 import { createServices } from '../../server/app.ts';
+import { createControl, type ControlService } from '../../server/correct/control.ts';
 import { partRevisions } from '../../server/register/tables.ts';
 import type { Scenario } from '../../bench/capture/scenario.ts';
 import { DEMO_TESTS } from '../plan/tests.ts';
 import { DEMO_LEGACY } from './legacy.ts';
 import { FURTHER_PLANS } from '../plan/further-plans.ts';
 import { scenarioOf } from '../plan/scenario.ts';
+import { DEMO_CHECKS, DEMO_CONTROL } from '../register/control.ts';
 import { DEMO_CALIBRATIONS, DEMO_PARTS } from '../register/parts.ts';
 import { DEMO_PEOPLE } from '../register/people.ts';
 import { DEMO_DYNOS, DEMO_FITMENTS, DEMO_SENSORS, DEMO_VEHICLES } from '../register/vehicles.ts';
@@ -133,6 +135,11 @@ export async function loadDemo(
     if (tyres) await enter('2026-10-31T10:00:00Z', { kind: 'tyres', text: tyres });
     if (fuel) await enter('2026-10-31T10:05:00Z', { kind: 'fuel', text: fuel });
   }
+  await measureControl(
+    createControl(full, () => Promise.resolve()),
+    { manager, operator },
+    idOf,
+  );
   // A part that came off again: the ledger answers for every day in between.
   const tern = idOf('tern-1');
   await register.vehicles.enter(
@@ -275,6 +282,25 @@ export async function loadDemo(
     await services.legacy.add(manager, entry);
   }
   await placeSome(services, manager, clock);
+}
+
+/** Names the control vehicle of Cell 1 and enters its checks. */
+async function measureControl(
+  control: ControlService,
+  { manager, operator }: { manager: Person; operator: Person },
+  idOf: (key: string) => string,
+): Promise<void> {
+  const { id } = await control.name(manager, idOf('cell-1'), {
+    ...DEMO_CONTROL,
+    vehicleId: idOf('control-1'),
+    anew: null,
+  });
+  for (const { day, time, pulls } of DEMO_CHECKS) {
+    const sent = [];
+    for (const { name, text, air } of pulls)
+      sent.push({ name, ...air, ...(await control.file(operator, id, Buffer.from(text))) });
+    await control.check(operator, id, { day, time, warmUps: 3, note: '', pulls: sent });
+  }
 }
 
 /** Puts some of what waits into the calendar of the coming days, whenever the demo is loaded. */

@@ -23,6 +23,7 @@ import { kept } from '../register/references.ts';
 import { pullExclusions, pulls, tests } from '../plan/tables.ts';
 import { readingOptions } from './reading.ts';
 import { remember, remembered, rememberedFinding, type Memory } from './column-memory.ts';
+import { controlCheckPulls } from './control-tables.ts';
 import { pullFiles, rawFiles } from './tables.ts';
 import { writeAir } from './write-air.ts';
 import { headerKey, recordedIn, foundIn } from './file-found.ts';
@@ -133,6 +134,17 @@ export function createCaptureService(
             { sha256, pull: twin.label },
           );
         }
+        const [check] = await tx
+          .select({ checkId: controlCheckPulls.checkId })
+          .from(controlCheckPulls)
+          .where(eq(controlCheckPulls.sha256, sha256));
+        if (check)
+          throw conflict(
+            'FILE_OF_CONTROL',
+            `${keptName}: these bytes stand for a check of a control vehicle.`,
+            'One recording is one pull: attach the right file.',
+            { sha256 },
+          );
         await tx
           .insert(rawFiles)
           .values({ sha256, bytes, size: bytes.length, storedAt: now(), storedBy: person.id })

@@ -1,32 +1,26 @@
 /** Control vehicles of a dyno: naming one, measuring it, crossing out what was at fault, and its chart. */
-import { and, asc, desc, eq, inArray } from 'drizzle-orm';
+import { and, desc, eq, inArray } from 'drizzle-orm';
 import type { z } from 'zod';
 import type { Person } from '../../contract/base/http.ts';
 import type {
   ControlCheckRequest,
-  ControlCheckShown,
   ControlShown,
   ControlVehicleRequest,
-  ControlVehicleShown,
 } from '../../contract/register/control.ts';
-import { dayAt } from '../../core/base/site-time.ts';
 import { momentRecorded } from '../../core/capture/moments.ts';
 import type { Recorded } from '../../core/capture/recorded.ts';
-import { chartOf, REFERENCE_CHECKS } from '../../core/register/control-state.ts';
-import { controlStudy } from '../../core/register/dyno-health.ts';
 import { recordAudit } from '../base/audit.ts';
 import type { Queryable } from '../base/db.ts';
 import { policyInForce } from '../base/house.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, notFound, RefusalError } from '../base/refusals.ts';
 import { sha256Of } from '../base/sha256.ts';
-import { people } from '../base/tables.ts';
 import { controlCheckPulls, controlChecks, controlStruck } from '../capture/control-tables.ts';
 import { readingOptions } from '../capture/reading.ts';
 import { pullFiles, rawFiles } from '../capture/tables.ts';
 import { kept } from '../register/references.ts';
 import { controlVehicles, dynos, fitments, vehicles } from '../register/tables.ts';
-import { meanOf } from './control-facts.ts';
+import { checksShown, vehicleShown } from './control-shown.ts';
 import { engineOfFitment } from './engine-of.ts';
 import { controlTask } from './tasks.ts';
 
@@ -42,7 +36,6 @@ const rowsOf = (db: Queryable) =>
     .innerJoin(fitments, eq(fitments.id, vehicles.fitmentId))
     .innerJoin(dynos, eq(dynos.id, controlVehicles.dynoId));
 type Row = Awaited<ReturnType<typeof rowsOf>>[number];
-type CheckRow = typeof controlChecks.$inferSelect;
 
 /** When the first pull was made: what the files say, else what was typed. */
 function momentOf(
@@ -280,123 +273,3 @@ export type ControlService = ReturnType<typeof createControl>;
 const struckAlready = (): Error => conflict('STRUCK_ALREADY', 'The check is crossed out already.', 'Reload.');
 const usedTwice = (what: string): Error =>
   conflict('FILE_USED_TWICE', what, 'Choose the files of this check.');
-
-interface Shown {
-  readonly check: CheckRow;
-  readonly by: string;
-  readonly files: ControlCheckShown['files'];
-  readonly struck: ControlCheckShown['struck'];
-}
-
-async function checksShown(db: Queryable, controlIds: readonly string[]): Promise<Shown[]> {
-  if (controlIds.length === 0) return [];
-  const rows = await db
-    .select({ check: controlChecks, by: people.name, struck: controlStruck })
-    .from(controlChecks)
-    .innerJoin(people, eq(people.id, controlChecks.enteredBy))
-    .leftJoin(controlStruck, eq(controlStruck.checkId, controlChecks.id))
-    .where(inArray(controlChecks.controlId, [...controlIds]))
-    .orderBy(asc(controlChecks.at), asc(controlChecks.id));
-  const ids = rows.map(({ check }) => check.id);
-  const files = ids.length
-    ? await db
-        .select()
-        .from(controlCheckPulls)
-        .where(inArray(controlCheckPulls.checkId, ids))
-        .orderBy(asc(controlCheckPulls.position))
-    : [];
-  const strikers = rows.flatMap(({ struck }) => (struck ? [struck.by] : []));
-  const names = new Map(
-    strikers.length
-      ? (await db.select().from(people).where(inArray(people.id, strikers))).map((p) => [p.id, p.name])
-      : [],
-  );
-  return rows.map(({ check, by, struck }) => ({
-    check,
-    by,
-    files: files
-      .filter((f) => f.checkId === check.id)
-      .map(({ position, name, sha256 }) => ({ position, name, sha256 })),
-    struck: struck && {
-      reason: struck.reason,
-      at: struck.at.toISOString(),
-      by: names.get(struck.by) ?? 'somebody',
-    },
-  }));
-}
-
-/** Its checks that count, on its chart. */
-function charted(standing: readonly CheckRow[]) {
-  const means = standing.map(({ values }) => meanOf(values));
-  const chart = chartOf(means);
-  const center = chart?.reference.center ?? (means.length > 0 ? meanOf(means.slice(0, REFERENCE_CHECKS)) : 0);
-  const placeOf = (id: string): ControlCheckShown['chart'] => {
-    const at = standing.findIndex((c) => c.id === id) - REFERENCE_CHECKS;
-    const point = at >= 0 ? chart?.points[at] : undefined;
-    if (!point) return null;
-    const { ewma, upper, alarm, single } = point;
-    return { ewma: ewma - center, limit: upper - center, alarm, single };
-  };
-  return { center, placeOf };
-}
-
-function studyOf(standing: readonly CheckRow[], timeZone: string): ControlVehicleShown['study'] {
-  const study = controlStudy(
-    standing.flatMap(({ id, at, values }) =>
-      values.map((y) => ({ y, day: dayAt(at.getTime(), timeZone), mount: id })),
-    ),
-  );
-  return study
-    ? {
-        pull: { variance: study.pull, df: study.df[2] },
-        mount: study.registered,
-        day: { variance: study.day, df: study.df[0] },
-        days: study.df[0] + 1,
-      }
-    : null;
-}
-
-function vehicleShown(
-  { control, vehicle, dyno }: Row,
-  replaced: boolean,
-  all: readonly Shown[],
-): ControlVehicleShown {
-  const own = all.filter(({ check }) => check.controlId === control.id);
-  const standing = own.filter(({ struck }) => struck === null).map(({ check }) => check);
-  const { center, placeOf } = charted(standing);
-  const { id, standard, fromRpm, toRpm, gear, reason } = control;
-  return {
-    id,
-    vehicleId: vehicle.id,
-    tag: vehicle.tag,
-    standard,
-    fromRpm,
-    toRpm,
-    gear,
-    since: control.enteredAt.toISOString(),
-    reason,
-    replaced,
-    levelW: standing.length > 0 ? Math.exp(center / 100) : null,
-    checks: own.map(({ check, by, files, struck }) => ({
-      id: check.id,
-      at: check.at.toISOString(),
-      timed: check.timed,
-      warmUps: check.warmUps,
-      note: check.note,
-      off: meanOf(check.values) - center,
-      sd: sdOf(check.values),
-      enteredAt: check.enteredAt.toISOString(),
-      enteredBy: by,
-      files,
-      struck,
-      chart: placeOf(check.id),
-    })),
-    missing: Math.max(0, REFERENCE_CHECKS - standing.length),
-    study: studyOf(standing, dyno.timeZone),
-  };
-}
-
-const sdOf = (values: readonly number[]): number => {
-  const mean = meanOf(values);
-  return Math.sqrt(values.reduce((s, v) => s + (v - mean) ** 2, 0) / (values.length - 1));
-};

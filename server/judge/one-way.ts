@@ -10,6 +10,7 @@ import type { PullRow } from '../capture/repository.ts';
 import { checksFor } from '../correct/control-facts.ts';
 import type { ArmRow } from '../plan/arms.ts';
 import type { TestRow } from '../plan/repository.ts';
+import { stepForGood } from '../../core/register/for-good.ts';
 import { partRevisions } from '../register/tables.ts';
 import type { Done } from './as-done.ts';
 
@@ -36,7 +37,7 @@ export async function oneWayFacts(
     to: Math.max(...moments),
   });
   return {
-    irreversible: await cannotComeOff(tx, known.arms),
+    forGood: await stepsForGood(tx, known.arms),
     control: tag,
     controlChanged: changed,
     checks: moments.length > 0 ? checks : [],
@@ -44,17 +45,17 @@ export async function oneWayFacts(
   };
 }
 
-/** Whether the register says of a part fitted in an arm that a step of its install cannot be undone. */
-async function cannotComeOff(tx: Queryable, arms: readonly ArmRow[]): Promise<boolean> {
+/** What the register says cannot be undone, of the parts fitted in an arm. */
+async function stepsForGood(tx: Queryable, arms: readonly ArmRow[]): Promise<string[]> {
   const fitted = arms.flatMap(({ changes }) =>
     changes.flatMap((c) => (c.kind === 'part fitted' ? [c.partRevisionId] : [])),
   );
-  if (fitted.length === 0) return false;
+  if (fitted.length === 0) return [];
   const rows = await tx
     .select({ steps: partRevisions.irreversibleSteps })
     .from(partRevisions)
     .where(inArray(partRevisions.id, fitted));
-  return rows.some(({ steps }) => steps.trim() !== '');
+  return [...new Set(rows.flatMap(({ steps }) => stepForGood(steps) ?? []))].sort();
 }
 
 /** Counted pulls by mounting, as they were recorded; a mounting of which a time is missing has none. */

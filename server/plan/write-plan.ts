@@ -8,6 +8,7 @@ import { policyInForce } from '../base/house.ts';
 import type { Needs } from '../base/needs.ts';
 import { RefusalError } from '../base/refusals.ts';
 import { people } from '../base/tables.ts';
+import { stepForGood } from '../../core/register/for-good.ts';
 import { protocolOf } from '../../core/plan/protocols.ts';
 import { CONTROL_CHECKS } from '../../core/plan/one-way.ts';
 import { controlVehicles, dynos, vehicles } from '../register/tables.ts';
@@ -120,7 +121,7 @@ async function oneWayHolds(
       arm.changes.flatMap((c) => (c.kind === 'part fitted' ? [c.partRevisionId] : [])),
     ),
   );
-  if (!planning.revisions.some((r) => fitted.has(r.id) && r.irreversibleSteps.trim() !== ''))
+  if (!planning.revisions.some((r) => fitted.has(r.id) && stepForGood(r.irreversibleSteps) !== null))
     throw refuse(
       'PART_CAN_COME_OFF',
       'By the register no part of this plan has a step that cannot be undone.',

@@ -3,6 +3,7 @@ import type { Person } from '../../contract/base/http.ts';
 import type { Pull } from '../../contract/capture/capture.ts';
 import type { z } from 'zod';
 import type { TestDetail, TestPage, TestsQuery, TestSummary } from '../../contract/overview.ts';
+import type { Db } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
 import { countsIn, NO_PULLS, pullCountsOf, type PullCounts } from '../capture/pull-counts.ts';
 import { listPulls, type PullRow } from '../capture/repository.ts';
@@ -15,7 +16,7 @@ import type { PlanService } from '../plan/service.ts';
 import { bookings, tests } from '../plan/tables.ts';
 import { partShown } from '../register/embargo.ts';
 import { fitmentShown } from '../register/fitments.ts';
-import { dynos, partRevisions, parts, vehicles } from '../register/tables.ts';
+import { controlVehicles, dynos, partRevisions, parts, vehicles } from '../register/tables.ts';
 import { armCosts, armDrives } from './arm-costs.ts';
 import { claimFacts } from './claim-facts.ts';
 import { stagesOf } from './stages.ts';
@@ -127,6 +128,16 @@ const STANDING: readonly ClaimState[] = [
   'in review',
   'published',
 ];
+
+/** What the control vehicle of a plan is called. */
+async function controlTag(db: Db, controlId: string): Promise<string | null> {
+  const [found] = await db
+    .select({ tag: vehicles.tag })
+    .from(controlVehicles)
+    .innerJoin(vehicles, eq(vehicles.id, controlVehicles.vehicleId))
+    .where(eq(controlVehicles.id, controlId));
+  return found?.tag ?? null;
+}
 
 // eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
 export function createOverview({ db, now }: Needs, plan: PlanService) {
@@ -271,6 +282,7 @@ export function createOverview({ db, now }: Needs, plan: PlanService) {
           priority: test.priority,
           partnerId: test.partnerId,
           controlId: test.controlId,
+          control: test.controlId === null ? null : await controlTag(db, test.controlId),
           lockedAt: test.lockedAt?.toISOString() ?? null,
           lockedBy: test.lockedBy ? (names.get(test.lockedBy) ?? null) : null,
           hash: test.planHash,

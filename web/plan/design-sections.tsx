@@ -37,7 +37,7 @@ export function ProtocolSection({ view }: { view: PlanView }) {
                 : 'border-rule bg-sheet hover:border-ink',
             )}
           >
-            {key.includes('-') ? (
+            {/^[AB-]+$/.test(key) ? (
               <>
                 <b>{key}</b>{' '}
                 <span className={draft.protocol === key ? '' : 'text-soft'}>

@@ -46,6 +46,7 @@ export function PlanFacts({ detail }: { detail: TestDetail }) {
         {vehicle.tag}
       </HouseLink>,
     ],
+    ...when(plan.control, () => ['Control vehicle', `${plan.control}, measured before and after each arm`]),
     ['Gear and fuel', `${plan.gear}; ${plan.fuel}`],
     ...when(plan.controls.length, () => [
       'Held equal',

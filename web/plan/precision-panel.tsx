@@ -169,7 +169,9 @@ function OverPulls({
         className="h-40"
         role="img"
         aria-label={
-          `On one mounting ${p.curve.map((c) => `${c.pulls} pulls ${shown(c.oneMount)}`).join(', ')}; ` +
+          (input.oneWay
+            ? ''
+            : `On one mounting ${p.curve.map((c) => `${c.pulls} pulls ${shown(c.oneMount)}`).join(', ')}; `) +
           `strapped down anew ${p.curve.map((c) => `${c.pulls} pulls ${shown(c.remounted)}`).join(', ')}`
         }
       >

@@ -81,6 +81,13 @@ export function RunSheetPage() {
           {a.reason}
         </p>
       ))}
+      {plan.control && (
+        <p className="mt-2 text-[12.5px]">
+          <b>Nothing returns to the baseline.</b> ☐ {plan.control} before the first run ☐ after the last run
+          of the baseline ☐ before the first run of the part ☐ after the last. Each is entered on the page of
+          the dyno.
+        </p>
+      )}
       {runs.map((run, i) => {
         const own = pulls.filter((p) => p.run === run);
         const arm = armOf(own[0].arm);

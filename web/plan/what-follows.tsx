@@ -2,6 +2,7 @@ import clsx from 'clsx';
 import { TWELVE_AS_FOUR_RUNS } from '../../core/plan/precision.ts';
 import type { PlanHours } from '../../core/plan/hours.ts';
 import type { PickedRevision } from '../../contract/register/register.ts';
+import { stepForGood } from '../../core/register/for-good.ts';
 import { driveOf, headSpeed, settingsOf } from '../../core/plan/drive-speed.ts';
 import { number, rpm } from '../base/format.ts';
 import { Caution, Mark } from '../base/ui.tsx';
@@ -33,7 +34,7 @@ export function WhatFollows({ view }: { view: PlanView }) {
 const cannotComeOff = ({ draft, known }: PlanView): PickedRevision[] =>
   (known?.revisions ?? []).filter(
     (r) =>
-      r.irreversibleSteps &&
+      stepForGood(r.irreversibleSteps) !== null &&
       draft.arms.some((a) => a.changes.some((c) => c.kind === 'part fitted' && c.partRevisionId === r.id)),
   );
 

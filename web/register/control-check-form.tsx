@@ -8,7 +8,7 @@ import {
 } from '../../contract/register/control.ts';
 import { DEFAULT_POLICY } from '../../core/base/policy.ts';
 import { RecordForm, type FieldGroup } from '../base/record-form.tsx';
-import { ProblemNote } from '../base/ui.tsx';
+import { buttonClass, ProblemNote } from '../base/ui.tsx';
 import { useEnterCheckMutation, useSendCheckFileMutation } from './control-api.ts';
 
 interface Sent {
@@ -52,15 +52,18 @@ function FilesOf({
     setBusy(false);
   };
   return (
-    <div {...rest} className="grid gap-1">
-      <input
-        type="file"
-        multiple
-        aria-label="Files of the counted pulls"
-        disabled={busy}
-        onChange={(event) => void choose([...(event.target.files ?? [])])}
-      />
-      {busy && <span className="text-soft">Sending …</span>}
+    <div {...rest} className="grid justify-items-start gap-1">
+      <label className={buttonClass('plain', true)}>
+        {busy ? 'Sending …' : value.length > 0 ? 'Choose others' : 'Choose the files'}
+        <input
+          type="file"
+          multiple
+          className="sr-only"
+          aria-label="Files of the counted pulls"
+          disabled={busy}
+          onChange={(event) => void choose([...(event.target.files ?? [])])}
+        />
+      </label>
       {value.length > 0 && (
         <span className="text-[12.5px] text-soft">
           Kept, in this order: {value.map((f) => f.name).join(', ')}

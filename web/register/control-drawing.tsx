@@ -12,6 +12,7 @@ import type { ControlCheckShown } from '../../contract/register/control.ts';
 import { day, number } from '../base/format.ts';
 
 /** Checks of a control vehicle in order: each alone, and from the reference on their moving mean in its limits. */
+// eslint-disable-next-line max-lines-per-function -- the markup of one drawing, in the order it is read
 export function ControlDrawing({ tag, checks }: { tag: string; checks: readonly ControlCheckShown[] }) {
   const standing = checks.filter((c) => c.struck === null);
   const data = standing.map((c, i) => ({
@@ -24,48 +25,54 @@ export function ControlDrawing({ tag, checks }: { tag: string; checks: readonly 
   const last = standing.at(-1);
   const alarm = standing.filter((c) => c.chart?.alarm).length;
   return (
-    <figure
-      className="h-44"
-      role="img"
-      aria-label={
-        `${tag}: ${standing.length} checks, from ${standing[0] ? day(standing[0].at) : ''} to ${last ? day(last.at) : ''}; ` +
-        `the latest ${last ? number(last.off, 2) : ''} % from the centre; ${alarm} out of limits`
-      }
-    >
-      <ResponsiveContainer width="100%" height="100%">
-        <ComposedChart data={data} margin={{ top: 8, right: 12, bottom: 4, left: -14 }}>
-          <CartesianGrid vertical={false} stroke="var(--rule)" />
-          <XAxis
-            dataKey="n"
-            tick={{ fontSize: 12, fill: 'var(--soft)' }}
-            stroke="var(--rule)"
-            tickLine={false}
-          />
-          <YAxis
-            tick={{ fontSize: 12, fill: 'var(--soft)' }}
-            tickFormatter={(v: number) => number(v, 1)}
-            stroke="var(--rule)"
-            tickLine={false}
-            unit=" %"
-          />
-          <Area
-            dataKey="limits"
-            fill="var(--stands)"
-            fillOpacity={0.12}
-            stroke="none"
-            isAnimationActive={false}
-          />
-          <ReferenceLine y={0} stroke="var(--ink)" />
-          <Line
-            dataKey="ewma"
-            stroke="var(--stands)"
-            strokeWidth={2.2}
-            dot={false}
-            isAnimationActive={false}
-          />
-          <Line dataKey="off" stroke="none" isAnimationActive={false} dot={CheckDot} />
-        </ComposedChart>
-      </ResponsiveContainer>
+    <figure>
+      <figcaption className="text-[12.5px] text-soft">
+        Each check, in per cent from the centre; after the reference their moving mean and its limits
+      </figcaption>
+      <div
+        className="h-44"
+        role="img"
+        aria-label={
+          `${tag}: ${standing.length} checks, from ${standing[0] ? day(standing[0].at) : ''} to ${last ? day(last.at) : ''}; ` +
+          `the latest ${last ? number(last.off, 2) : ''} % from the centre; ${alarm} out of limits`
+        }
+      >
+        <ResponsiveContainer width="100%" height="100%">
+          <ComposedChart data={data} margin={{ top: 8, right: 12, bottom: 4, left: -14 }}>
+            <CartesianGrid vertical={false} stroke="var(--rule)" />
+            <XAxis
+              dataKey="n"
+              padding={{ left: 10, right: 10 }}
+              tick={{ fontSize: 12, fill: 'var(--soft)' }}
+              stroke="var(--rule)"
+              tickLine={false}
+            />
+            <YAxis
+              tick={{ fontSize: 12, fill: 'var(--soft)' }}
+              tickFormatter={(v: number) => number(v, 2)}
+              stroke="var(--rule)"
+              tickLine={false}
+              unit=" %"
+            />
+            <Area
+              dataKey="limits"
+              fill="var(--stands)"
+              fillOpacity={0.12}
+              stroke="none"
+              isAnimationActive={false}
+            />
+            <ReferenceLine y={0} stroke="var(--ink)" />
+            <Line
+              dataKey="ewma"
+              stroke="var(--stands)"
+              strokeWidth={2.2}
+              dot={false}
+              isAnimationActive={false}
+            />
+            <Line dataKey="off" stroke="none" isAnimationActive={false} dot={CheckDot} />
+          </ComposedChart>
+        </ResponsiveContainer>
+      </div>
     </figure>
   );
 }

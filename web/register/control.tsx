@@ -3,6 +3,7 @@ import { toast } from 'sonner';
 import type { ControlCheckShown, ControlVehicleShown } from '../../contract/register/control.ts';
 import type { Dyno } from '../../contract/register/register.ts';
 import { STANDARD_NAMES } from '../../core/base/standards.ts';
+import { signed } from '../../core/base/signed.ts';
 import { ConfirmButton } from '../base/confirm.tsx';
 import { day, number, rpm, useUnits } from '../base/format.ts';
 import { ReasonDialog } from '../base/reason-dialog.tsx';
@@ -112,11 +113,14 @@ function OneControl({ dyno, vehicle }: { dyno: Dyno; vehicle: ControlVehicleShow
       {entering && <ControlCheckForm vehicle={vehicle} onDone={() => setEntering(false)} />}
       {vehicle.checks.length > 1 && <ControlDrawing tag={vehicle.tag} checks={vehicle.checks} />}
       <Study dyno={dyno} vehicle={vehicle} mayManage={may.manage} />
-      <Checks vehicle={vehicle} mayManage={may.manage} />
+      <Checks vehicle={vehicle} mayManage={may.manage} timeZone={dyno.timeZone} />
     </article>
   );
 }
 
+/** Time of day at the site. */
+const clockAt = (at: string, timeZone: string): string =>
+  new Date(at).toLocaleTimeString('en-GB', { timeZone, hour: '2-digit', minute: '2-digit' });
 const sd = (variance: number): string => `${number(Math.sqrt(variance), 2)} %`;
 
 /** How much days, mountings and pulls differ when nothing is changed; and a way to register it. */
@@ -168,7 +172,15 @@ function Study({
 }
 
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
-function Checks({ vehicle, mayManage }: { vehicle: ControlVehicleShown; mayManage: boolean }) {
+function Checks({
+  vehicle,
+  mayManage,
+  timeZone,
+}: {
+  vehicle: ControlVehicleShown;
+  mayManage: boolean;
+  timeZone: string;
+}) {
   const [striking, setStriking] = useState<ControlCheckShown | null>(null);
   const [strike, { error, isLoading }] = useStrikeCheckMutation();
   if (vehicle.checks.length === 0) return <p className="text-soft">Not measured yet.</p>;
@@ -195,12 +207,14 @@ function Checks({ vehicle, mayManage }: { vehicle: ControlVehicleShown; mayManag
           {[...vehicle.checks].reverse().map((check) => (
             <tr key={check.id} className={check.struck ? 'text-soft' : undefined}>
               <td>
-                <span className={check.struck ? 'line-through' : undefined}>{day(check.at)}</span>
+                <span className={check.struck ? 'line-through' : undefined}>
+                  {day(check.at)}, {clockAt(check.at, timeZone)}
+                </span>
                 <span className="block text-[12px] text-soft">
                   {check.timed === 'file' ? 'by its files' : 'as typed'}, {check.warmUps} warm-up pulls
                 </span>
               </td>
-              <td className="num">{number(check.off, 2)} %</td>
+              <td className="num">{signed(check.off, 2)} %</td>
               <td className="num">{number(check.sd, 2)} %</td>
               <td>
                 {check.struck ? (
@@ -209,11 +223,11 @@ function Checks({ vehicle, mayManage }: { vehicle: ControlVehicleShown; mayManag
                   </>
                 ) : check.chart?.alarm ? (
                   <Mark tone="loss">
-                    moving mean {number(check.chart.ewma, 2)} %, limit {number(check.chart.limit, 2)} %
+                    moving mean {signed(check.chart.ewma, 2)} %, limit {number(check.chart.limit, 2)} %
                   </Mark>
                 ) : check.chart ? (
                   <>
-                    moving mean {number(check.chart.ewma, 2)} %, limit {number(check.chart.limit, 2)} %
+                    moving mean {signed(check.chart.ewma, 2)} %, limit {number(check.chart.limit, 2)} %
                     {check.chart.single ? '; this one alone is unusual' : ''}
                   </>
                 ) : (
@@ -226,7 +240,7 @@ function Checks({ vehicle, mayManage }: { vehicle: ControlVehicleShown; mayManag
                     key={file.sha256}
                     href={`/api/control-checks/${check.id}/files/${file.position}`}
                     title={`${file.name}, SHA-256 ${file.sha256}`}
-                    className="mr-2 underline"
+                    className="mr-2 whitespace-nowrap underline"
                   >
                     pull {file.position}
                   </a>

@@ -1,3 +1,4 @@
+import { stepForGood } from '../../core/register/for-good.ts';
 import { useState, type ReactNode } from 'react';
 import { Link, useParams } from 'react-router';
 import { toast } from 'sonner';
@@ -77,7 +78,7 @@ function RevisionShown({ revision: r, newest }: { revision: RevisionRow; newest:
         {newest && <span className="font-sans text-[12.5px] font-normal text-soft">the newest</span>}
       </h3>
       {r.changeNote && <p className="text-soft">{r.changeNote}</p>}
-      {r.irreversibleSteps && (
+      {stepForGood(r.irreversibleSteps) !== null && (
         <p className="mt-1 border-l-4 border-ask px-3 py-1 text-[12.5px]">
           <b className="text-ask">Cannot be undone: </b>
           {r.irreversibleSteps}

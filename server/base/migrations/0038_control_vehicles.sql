@@ -94,6 +94,16 @@ END $$;
 --> statement-breakpoint
 CREATE TRIGGER check_has_own_files BEFORE INSERT ON control_check_pulls FOR EACH ROW EXECUTE FUNCTION check_has_own_files();
 --> statement-breakpoint
+CREATE FUNCTION pull_is_no_check() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+  IF EXISTS (SELECT 1 FROM control_check_pulls c WHERE c.sha256 = NEW.sha256) THEN
+    RAISE EXCEPTION 'the file of a pull is the file of a check' USING ERRCODE = 'integrity_constraint_violation';
+  END IF;
+  RETURN NEW;
+END $$;
+--> statement-breakpoint
+CREATE TRIGGER pull_is_no_check BEFORE INSERT ON pull_files FOR EACH ROW EXECUTE FUNCTION pull_is_no_check();
+--> statement-breakpoint
 -- As many values as files, when the transaction ends.
 CREATE FUNCTION check_is_whole() RETURNS trigger LANGUAGE plpgsql AS $$
 BEGIN

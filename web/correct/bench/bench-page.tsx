@@ -204,6 +204,12 @@ function Bench({ detail, bench, person }: { detail: TestDetail; bench: WatchedBe
             armLabel={(key) => detail.arms.find((a) => a.key === key)?.label ?? key}
             onDrop={entries.drop}
           />
+          {detail.plan.control && (
+            <p className="text-[17px]">
+              <b>Nothing returns to the baseline:</b> measure {detail.plan.control} before and after each arm;
+              its checks are entered on the page of the dyno.
+            </p>
+          )}
           <Caution>
             Strapped vehicle, rotating rollers, tyres that can fail, hot exhaust, fuel and carbon monoxide:
             nobody beside the wheels during a pull, extraction running, hearing protection on.
