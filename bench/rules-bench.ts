@@ -2,7 +2,7 @@
  * `npm run bench -- rules`: the interval rules beside those they replaced, on the same simulated pulls, in as many
  * processes as the machine has cores. `-- planning`: the table of what their guards cost a plan. `-- shortcuts`: what common practice finds
  * when the part does nothing. `-- families`: several parts that do nothing. `-- hard`: days on which everything goes
- * wrong at once. `-- flaws`: sessions with known
+ * wrong at once. `-- one-way`: what cannot be undone. `-- flaws`: sessions with known
  * flaws and the verdict wanted of each. `-- tables`: the
  * rules that were weighed before, designs, start temperatures and days. All are seeded.
  */
@@ -16,6 +16,7 @@ import { oldClaimsReport } from './compare/old-claims-study.ts';
 import { varianceRulesReport } from './compare/variance-rules-study.ts';
 import { flawsReport } from './judge/flaws-report.ts';
 import { familyReport } from './compare/family-study.ts';
+import { oneWayReport } from './compare/one-way-study.ts';
 import { hardDaysReport } from './compare/hard-days-study.ts';
 import { shortcutsReport } from './compare/shortcuts-study.ts';
 import { PLANNED_DESIGNS, PLANNED_PULLS, planningFactors } from './compare/planning-factors.ts';
@@ -57,6 +58,7 @@ const tests = Number(process.env.EVIDENTIA_BENCH_TESTS ?? 4000);
 if (what === 'share') computeShare(Number(part), Number(parts), tests);
 else if (what === 'families') print(familyReport(tests));
 else if (what === 'flaws') print(flawsReport(Number(process.env.EVIDENTIA_BENCH_TESTS ?? 10)));
+else if (what === 'one-way') print(oneWayReport(tests));
 else if (what === 'hard') {
   print(
     `Everything wrong at once: claimed too much % / covered % / half-width, lp; ${tests} sessions a cell\n`,

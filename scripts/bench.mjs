@@ -1,6 +1,6 @@
 /**
  * `npm run bench`: builds and runs the benchmarks in bench/. `-- compute`, `-- rules`, `-- planning`, `-- shortcuts`,
- * `-- families`, `-- hard`, `-- flaws`, `-- tables`, `-- r`, `-- mutants`, `-- hostile`, `-- scale`, `-- races`, `-- kills`, `-- uploads`, `-- stream` or
+ * `-- families`, `-- hard`, `-- one-way`, `-- flaws`, `-- tables`, `-- r`, `-- mutants`, `-- hostile`, `-- scale`, `-- races`, `-- kills`, `-- uploads`, `-- stream` or
  * `-- reevaluate [claims]` runs one part.
  */
 import { spawn, spawnSync } from 'node:child_process';
@@ -55,6 +55,7 @@ if (
   only === 'shortcuts' ||
   only === 'families' ||
   only === 'hard' ||
+  only === 'one-way' ||
   only === 'flaws' ||
   only === 'tables'
 )

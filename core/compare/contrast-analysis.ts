@@ -166,40 +166,48 @@ interface Intervals {
   readonly band: GainBand;
   readonly scalar: (values: readonly number[]) => ScalarGain;
 }
-/** Band and intervals with pulls brought to one start temperature, and without. */
+/** The wider limits of two ways. */
+const wider = (one: Intervals, other: Intervals): Intervals => ({
+  band: widerBand(one.band, other.band),
+  scalar: (values) => widerScalar(one.scalar(values), other.scalar(values)),
+});
+
+/**
+ * Band and intervals with pulls brought to one start temperature, and without; where nothing returns to the baseline,
+ * with what the control vehicle moved left in and taken off, whichever says less.
+ */
 function intervals(
   { guard }: ContrastInput,
-  { power, setting, rows }: Ready,
+  { power, setting, rows, oneWay, layout: own }: Ready,
   heat: ByTemperature | null,
 ): Intervals & { readonly plain: Intervals } {
   const { layout, terms, reduce } = setting;
-  const under = (own: Terms, shift: readonly number[] | null): Intervals => {
+  const under = (held: Terms, shift: readonly number[] | null): Intervals => {
     const down = shift && reduce(shift.map((v) => Float64Array.of(v))).map((row) => row[0]);
     const curves = down ? rows.map((row, i) => row.map((v) => v - down[i])) : rows;
     return {
-      band: gainBand(curves, power.rpm, layout, own),
+      band: gainBand(curves, power.rpm, layout, held),
       scalar: (values) => {
         const reduced = reduce(values.map((v, i) => Float64Array.of(v - (shift?.[i] ?? 0))));
         return scalarGain(
           reduced.map((row) => row[0]),
           curves,
           layout,
-          own,
+          held,
           guard,
         );
       },
     };
   };
   const plain = under(terms, null);
-  if (!heat) return { ...plain, plain };
-  const { band, scalar } = under({ ...terms, temperature: heat.term }, heat.shift);
-  return heat.check?.disagrees
-    ? {
-        band: widerBand(band, plain.band),
-        scalar: (values) => widerScalar(scalar(values), plain.scalar(values)),
-        plain,
-      }
-    : { band, scalar, plain };
+  const heated = heat ? { ...terms, temperature: heat.term } : terms;
+  const brought = heat ? under(heated, heat.shift) : plain;
+  const settled = heat?.check?.disagrees ? wider(brought, plain) : brought;
+  if (!oneWay?.moved) return { ...settled, plain };
+  const { difference, own: control } = oneWay.moved;
+  const less = own.arm.map((arm, i) => (heat?.shift[i] ?? 0) + arm * difference);
+  // A day that moves the car moves the control vehicle too.
+  return { ...wider(settled, under({ ...heated, day: undefined, control }, less)), plain };
 }
 
 function heatResult(
@@ -249,6 +257,7 @@ interface Ready {
   /** The values compared: smoothed power of every pull, or of every mounting. */
   readonly rows: Rows;
   readonly oneWay: OneWay | null;
+  /** Where each pull stands. */ readonly layout: Layout;
 }
 
 /** Curves, mountings and layout ready for the rules; or the code of what keeps them from it. */
@@ -275,7 +284,7 @@ function settled(
   if (!setting) return 'NO_CLAIM_MOUNT_UNKNOWN';
   const rows = setting.reduce(xp);
   return hasScatter(runResiduals(rows, setting.layout).rows)
-    ? { power, xp, averages, setting, rows, oneWay }
+    ? { power, xp, averages, setting, rows, oneWay, layout }
     : 'DUPLICATE_PULLS';
 }
 

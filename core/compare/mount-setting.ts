@@ -33,7 +33,7 @@ export function settleMounts(
     alpha: input.alpha,
     family: input.family,
     // Every mounting begins anew after its own warm-up: what moves between the arms is days and dyno.
-    driftVariance: oneWay ? oneWay.driftVariance : driftBound(input, layout, design),
+    driftVariance: oneWay ? 0 : driftBound(input, layout, design),
     ...(oneWay?.day ? { day: oneWay.day } : {}),
   };
   if (mountLoad(contrastWeights(layout), layout.mount) < 1e-12)

@@ -35,7 +35,8 @@ describe('a comparison without return', () => {
     expect(one.gaps).toEqual([]);
     // Around the part 400.5, around the baseline 400.1.
     expect(one.moved!.difference).toBeCloseTo(0.4, 12);
-    expect(one.driftVariance).toBeCloseTo(0.4 ** 2 / 3, 12);
+    // Four mountings of the control, each weighing a half, and the scatter of three pulls in each.
+    expect(one.moved!.own.variance).toBeCloseTo(0.2 + 0.01 / 3, 9);
     // All on one day: its level is in both arms alike.
     expect(one.day!.variance).toBeCloseTo(0, 12);
   });

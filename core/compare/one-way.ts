@@ -1,6 +1,6 @@
 /**
- * What the control vehicle says between the arms of a comparison without return, and what the interval has to carry
- * for it: the days of the arms, and half of what the control vehicle itself moved.
+ * What the control vehicle says between the arms of a comparison without return, and what the limits have to carry for
+ * it: the days of the arms; and the same with what the control vehicle moved taken off, whichever says less.
  */
 import { tUpperQuantile } from '../base/distributions.ts';
 import { welchSatterthwaite } from '../base/welch-satterthwaite.ts';
@@ -34,10 +34,16 @@ export interface OneWay {
   readonly forGood: readonly string[];
   readonly gaps: readonly OneWayGap[];
   /** Control vehicle around the part less around the baseline, and what mountings, days and pulls explain; lp. */
-  readonly moved: { readonly difference: number; readonly limit: number } | null;
-  /** For the interval, lp²: half the control's own movement as a bound, and the days of the arms. */
-  readonly driftVariance: number;
+  readonly moved: Moved | null;
+  /** Days of the arms, for the interval, lp². */
   readonly day: KnownVariance | undefined;
+}
+
+export interface Moved {
+  readonly difference: number;
+  readonly limit: number;
+  /** Variance of the difference from its pulls and mountings, lp²: days are the car’s as well. */
+  readonly own: KnownVariance;
 }
 
 interface Asked {
@@ -79,7 +85,6 @@ export function oneWayOf(facts: OneWayFacts, { arm, against, repeatability, alph
     forGood: facts.forGood,
     gaps,
     moved,
-    driftVariance: moved ? moved.difference ** 2 / 3 : 0,
     day: day && { variance: day.variance * dayLoad(base, part, timed), df: day.df },
   };
 }
@@ -113,7 +118,7 @@ function movedBetween(
   four: readonly ControlCheck[],
   { mount, day }: Pick<Repeatability, 'mount' | 'day'>,
   alpha: number,
-): NonNullable<OneWay['moved']> {
+): Moved {
   const weights = new Map<ControlCheck, number>();
   four.forEach((check, i) => weights.set(check, (weights.get(check) ?? 0) + (i < 2 ? -0.5 : 0.5)));
   const used = [...weights].map(([check, c]) => ({ ...check, c }));
@@ -122,17 +127,20 @@ function movedBetween(
   const pull = df > 0 ? within.reduce((a, b) => a + b, 0) / df : 0;
   const squares = used.reduce((sum, { c }) => sum + c * c, 0);
   const days = loadOf(used.map(({ c, day: key }) => ({ c, key })));
+  const parts = [
+    pull * used.reduce((sum, { c, values }) => sum + (c * c) / values.length, 0),
+    (mount?.variance ?? 0) * squares,
+  ];
+  const freedom = [Math.max(df, 1), mount?.df ?? Infinity];
+  const own = welchSatterthwaite(parts, freedom);
   const { u2, nu } = welchSatterthwaite(
-    [
-      pull * used.reduce((sum, { c, values }) => sum + (c * c) / values.length, 0),
-      (mount?.variance ?? 0) * squares,
-      (day?.variance ?? 0) * days,
-    ],
-    [Math.max(df, 1), mount?.df ?? Infinity, day?.df ?? Infinity],
+    [...parts, (day?.variance ?? 0) * days],
+    [...freedom, day?.df ?? Infinity],
   );
   return {
     difference: used.reduce((sum, { c, values }) => sum + c * meanOf(values), 0),
     limit: tUpperQuantile(alpha, nu) * Math.sqrt(u2),
+    own: { variance: own.u2, df: own.nu },
   };
 }
 

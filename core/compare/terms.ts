@@ -12,6 +12,8 @@ export interface Terms {
   readonly temperature?: KnownVariance | undefined;
   /** What the days of a vehicle leave open in the mean over those measured, lp². */
   readonly day?: KnownVariance | undefined;
+  /** What a control vehicle leaves open in its own movement between the arms, where that is taken off; lp². */
+  readonly control?: KnownVariance | undefined;
   /** One-sided error of this contrast alone. */
   readonly alpha: number;
   /** The contrasts whose single numbers hold together with this one's; left out: it stands alone, at `alpha`. */
@@ -23,8 +25,8 @@ export const limitAt = ({ alpha, family }: Pick<Terms, 'alpha' | 'family'>, df: 
   family ? familyQuantile(family, df) : tUpperQuantile(alpha, df);
 
 /** Terms that are of the contrast as a whole and not of its pulls. */
-export const wholeTerms = ({ temperature, day }: Terms): readonly KnownVariance[] =>
-  [temperature, day].filter((term) => term !== undefined && term.variance > 0) as KnownVariance[];
+export const wholeTerms = ({ temperature, day, control }: Terms): readonly KnownVariance[] =>
+  [temperature, day, control].filter((term) => term !== undefined && term.variance > 0) as KnownVariance[];
 
 /** What is said of the scatter behind an interval; the last keeps it from claim grade. */
 export type ScatterFlag = 'SCATTER_TOO_LOW' | 'ARM_SCATTER_UNKNOWN';

@@ -330,7 +330,7 @@ export const SENTENCES = {
     design(
       `${label} without return, as the install cannot be undone (${forGood.join('; ')}): each arm was strapped down anew, and ` +
         `${control}, measured before and after each arm, moved by ${signed(difference, 2)} % (${limit.toFixed(2)} % would be scatter). ` +
-        'Mountings, days and what it moved are in the interval.',
+        'Mountings and days are in the limits; so is what it moved: of the limits with and without it the smaller counts.',
       'Another vehicle, measured stock before its own install, is what would show more.',
     ),
   ONE_WAY_NOT_HELD: (label: string, control: string, gaps: readonly OneWayGap[]) =>

@@ -123,7 +123,7 @@ describe('a plan without return', () => {
     const last = await check(operator, controlId, { seed: 953, when: AROUND[3] });
     expect(await designOf(id)).toMatchObject({ state: 'caution', code: 'ONE_WAY_HELD' });
     const { budget } = await contrastOf(id);
-    expect(budget.map((b) => b.source)).toEqual(expect.arrayContaining(['mount', 'drift']));
+    expect(budget.map((b) => b.source)).toEqual(expect.arrayContaining(['repeatability', 'mount']));
     const claim = await publish({ manager, reviewer }, id);
     expect(claim.grade).toBe('single');
     expect(claim.disclosures.join(' ')).toMatch(

@@ -35,6 +35,7 @@ const ids = {
 const filled = (draft: Draft): Draft => ({
   ...draft,
   ...ids,
+  controlId: draft.protocol === 'one-way' ? ids.dynoId : null,
   question: 'What does it give?',
   gear: '4th',
   fuel: '95 RON',
