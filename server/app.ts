@@ -42,6 +42,8 @@ import { planRoutes } from './plan/routes.ts';
 import { createPlanService } from './plan/service.ts';
 import { createOverview } from './publish/overview.ts';
 import { createLegacy } from './publish/legacy.ts';
+import { createFeedback } from './publish/feedback.ts';
+import { feedbackRoutes } from './publish/feedback-routes.ts';
 import { legacyRoutes } from './publish/legacy-routes.ts';
 import { publishRoutes } from './publish/routes.ts';
 import { createPolicyPreviews, type PolicyPreviews } from './publish/policy-previews.ts';
@@ -105,6 +107,8 @@ export function createServices(needs: Needs) {
     (...change) => publish.markStale(...change),
     (testId) => publish.settle(testId),
   );
+  const overview = createOverview(needs, plan);
+  const photographs = createPhotographs(needs);
   return {
     register,
     plan,
@@ -115,7 +119,7 @@ export function createServices(needs: Needs) {
     capture,
     longLogs: createLongLogs(needs, capture, pullLogs),
     parts: createUploadParts(needs),
-    photographs: createPhotographs(needs),
+    photographs,
     pullLogs,
     channels: createChannels(needs),
     air: createAirFiles(needs, {
@@ -125,9 +129,10 @@ export function createServices(needs: Needs) {
     judge,
     answers: createAnswerService(needs, judge, (testId) => publish.settle(testId)),
     publish,
-    overview: createOverview(needs, plan),
+    overview,
     coverage: createCoverageService(needs),
     legacy: createLegacy(needs),
+    feedback: createFeedback(needs, { detail: (person, id) => overview.detail(person, id), photographs }),
     /** What a new policy leaves open, all at once. */
     settle: async (): Promise<void> => {
       await publish.settleAll();
@@ -170,6 +175,7 @@ export function createRoutes(needs: Needs, options: AppOptions, hub: Hub): Route
     ...benchRoutes(services.bench, services.watch, services.finish, hub),
     ...judgeRoutes(services.judge, services.answers),
     ...legacyRoutes(services.legacy),
+    ...feedbackRoutes(services.feedback),
     ...publishRoutes(services.publish, services.overview, services.coverage, needs, previews),
   ];
 }

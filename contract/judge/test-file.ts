@@ -122,6 +122,32 @@ export const TestFileSchema = z.object({
       slope: z.object({ b: z.number(), V: z.number().positive(), df: z.number().positive() }).optional(),
     })
     .optional(),
+  /** Without return: steps that cannot be undone, mountings with their times, and the control vehicle’s checks. */
+  oneWay: z
+    .object({
+      forGood: z.array(z.string()).readonly(),
+      control: z.string(),
+      controlChanged: z.boolean(),
+      checks: z
+        .array(z.object({ at: z.string(), day: z.string(), values: z.array(z.number()).min(2).readonly() }))
+        .readonly(),
+      mountings: z
+        .array(
+          z.object({
+            mount: z.union([z.number(), z.string()]),
+            arm: z.string(),
+            from: z.string(),
+            to: z.string(),
+            day: z.string(),
+          }),
+        )
+        .readonly(),
+    })
+    .optional(),
+  /** The dyno’s control vehicle, where it was out of its limits around the session. */
+  control: z
+    .object({ control: z.string(), when: z.enum(['before', 'after']), off: z.number(), limit: z.number() })
+    .optional(),
   plan: z
     .object({
       lockedAt: z.string().nullable(),

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { mendingPlans, type MendingInput } from './mending.ts';
+import { mendingPlans, otherWays, type MendingInput } from './mending.ts';
 import { designPower } from './sample-size.ts';
 
 const input = (change: Partial<MendingInput> = {}): MendingInput => ({
@@ -50,6 +50,21 @@ describe('what would decide a test', () => {
     );
     expect(once.hours - twice.hours).toBeCloseTo(1, 9);
     expect(twice.cost! / twice.hours).toBeCloseTo(100, 9);
+  });
+  it('has other ways beside the cheapest: other mountings, and two days with what days differ by', () => {
+    const day = { variance: 0.1, df: 8 };
+    const scatter = { ...input().scatter, mount: { variance: 0.1, df: 10 }, day };
+    const ways = otherWays(input({ gain: 3, scatter }));
+    expect(ways.map(({ remount, days }) => `${remount} ${days}`)).toEqual(['true 1', 'false 2']);
+    for (const way of ways) expect(way.chance).toBeGreaterThanOrEqual(0.9);
+    const [, ninety] = mendingPlans(input({ gain: 3, scatter }));
+    for (const way of ways) expect(way.hours).toBeGreaterThan(ninety.hours);
+    // Two days of the same session drive twice as much.
+    const twice = ways.find((way) => way.days === 2)!;
+    expect(twice.driven).toBe(2 * 3 * (twice.pullsPerRun + 3));
+    // Days that differ by more than the gain cannot be averaged away by two of them.
+    const far = otherWays(input({ gain: 1.5, scatter: { ...scatter, day: { variance: 4, df: 8 } } }));
+    expect(far.some((way) => way.days === 2)).toBe(false);
   });
   it('is nothing where there is no gain to be shown, or none that any number of pulls would show', () => {
     expect(mendingPlans(input({ gain: 0 }))).toEqual([]);

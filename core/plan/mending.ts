@@ -10,6 +10,7 @@ export interface Mended {
   readonly chance: number;
   readonly order: MendingOrder;
   readonly remount: boolean;
+  /** Days on which it is run: from two on it may be graded repeated. */ readonly days: 1 | 2;
   readonly pullsPerRun: number;
   /** Pulls driven, uncounted ones too. */ readonly driven: number;
   readonly hours: number;
@@ -35,28 +36,55 @@ const MOST_PULLS = 12;
 const SWAPS = 2;
 const ORDERS: readonly MendingOrder[] = ['A-B-A', 'A-B-B-A'];
 
-/** The cheapest session for each chance; those that no number of pulls reaches are left out. */
-export function mendingPlans(input: MendingInput): Mended[] {
-  return MENDING_CHANCES.flatMap((asked) => {
-    const all = ORDERS.flatMap((order) => plansFor(input, order, asked));
-    return all.sort((a, b) => a.hours - b.hours || a.driven - b.driven).slice(0, 1);
-  });
+/** A way of running it: strapped down once or for every run, on one day or on two. */
+interface Way {
+  readonly orders: readonly MendingOrder[];
+  readonly remount: boolean;
+  readonly days: 1 | 2;
 }
+const waysOf = ({ remount }: MendingInput): Way[] => [
+  { orders: ORDERS, remount, days: 1 },
+  { orders: ORDERS, remount: !remount, days: 1 },
+  { orders: ['A-B-A'], remount, days: 2 },
+];
+const cheapest = (plans: readonly Mended[]): Mended[] =>
+  [...plans].sort((a, b) => a.hours - b.hours || a.driven - b.driven).slice(0, 1);
 
-function plansFor(input: MendingInput, order: MendingOrder, asked: number): Mended[] {
-  const { metric, gain, scatter, alpha, warmUps, remount } = input;
+/**
+ * The cheapest session for each chance, run as the one before was or on two days; those that no number of pulls
+ * reaches are left out.
+ */
+export function mendingPlans(input: MendingInput): Mended[] {
+  const [asBefore, , days] = waysOf(input);
+  return MENDING_CHANCES.flatMap((asked) =>
+    cheapest([asBefore, days].flatMap((way) => plansOf(input, way, asked))),
+  );
+}
+/** The other ways that have the larger chance, the cheapest of each: other mountings, other days. */
+export function otherWays(input: MendingInput): Mended[] {
+  const asked = MENDING_CHANCES.at(-1)!;
+  const chosen = mendingPlans(input).find((plan) => plan.asked === asked);
+  return waysOf(input)
+    .flatMap((way) => cheapest(plansOf(input, way, asked)))
+    .filter((plan) => plan.days !== chosen?.days || plan.remount !== chosen.remount);
+}
+const plansOf = (input: MendingInput, way: Way, asked: number): Mended[] =>
+  way.orders.flatMap((order) => plansFor(input, order, way, asked));
+
+function plansFor(input: MendingInput, order: MendingOrder, { remount, days }: Way, asked: number): Mended[] {
+  const { metric, gain, scatter, alpha, warmUps } = input;
   if (!(gain > 0)) return [];
   const letters = order.split('-') as ('A' | 'B')[];
-  const contrast = { order: letters, warmUps, remount };
+  const contrast = { order: letters, warmUps, remount, days };
   const pulls = pullsNeeded(metric, contrast, scatter, gain, asked, alpha, MOST_PULLS);
   if (pulls === undefined) return [];
   // Fewer than three a run are not claim grade, whatever their chance.
   const pullsPerRun = Math.max(3, pulls);
-  const driven = letters.length * (pullsPerRun + warmUps);
-  const hours = hoursOf(input, letters.length, pullsPerRun);
+  const driven = days * letters.length * (pullsPerRun + warmUps);
+  const hours = days * hoursOf({ ...input, remount }, letters.length, pullsPerRun);
   const cost = input.before ? (input.before.cost * hours) / wholeHours(input.before) : null;
   const chance = designPower(metric, { ...contrast, pullsPerRun }, scatter, gain, alpha);
-  return [{ asked, chance, order, remount, pullsPerRun, driven, hours, cost }];
+  return [{ asked, chance, order, remount, days, pullsPerRun, driven, hours, cost }];
 }
 
 const wholeHours = ({ dynoHours, offDynoHours }: PlanHours): number => dynoHours + offDynoHours;

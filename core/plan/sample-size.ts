@@ -24,6 +24,8 @@ export interface PlannedContrast {
   readonly remount: boolean;
   /** Nothing returns: the days of the arms enter in the place of a drift within the session. */
   readonly oneWay?: boolean | undefined;
+  /** Days on which the same session is run, put together afterwards; left out: one. */
+  readonly days?: number | undefined;
 }
 
 export interface Scatter {
@@ -122,20 +124,22 @@ export function designPrecision(contrast: PlannedContrast, scatter: Scatter): De
   };
   // What a steady drift leaves in the contrast: nothing for a centred design, all of it for A-B.
   const apart = alternating || contrast.oneWay ? 0 : Math.abs(mean(1) - mean(0));
+  const K = contrast.days ?? 1;
+  const day = scatter.day?.variance ?? 0;
   const parts = [
-    scatter.variance * weights.reduce((sum, c) => sum + c * c, 0),
-    (scatter.mount?.variance ?? 0) * load,
-    (scatter.driftBound * apart) ** 2 / 3,
-    // Each arm on a day of its own.
-    contrast.oneWay ? DAYS_APART * (scatter.day?.variance ?? 0) : 0,
+    (scatter.variance * weights.reduce((sum, c) => sum + c * c, 0)) / K,
+    ((scatter.mount?.variance ?? 0) * load) / K,
+    (scatter.driftBound * apart) ** 2 / 3 / K,
+    // Each arm on a day of its own; or a gain that differs from day to day.
+    contrast.oneWay ? DAYS_APART * day : K > 1 ? day / K : 0,
   ];
   const effective = (own: number) =>
     welchSatterthwaite(parts, [own, scatter.mount?.df ?? Infinity, Infinity, scatter.day?.df ?? Infinity]);
-  const { u2, nu } = effective(within);
+  const { u2, nu } = effective(K * within);
   return {
     uc: Math.sqrt(u2),
     df: nu,
-    pooledDf: effective(PLANNING.pooling * within).nu,
+    pooledDf: effective(PLANNING.pooling * K * within).nu,
     repeatabilityVariance: parts[0],
     mountVariance: parts[1],
     driftVariance: parts[2],

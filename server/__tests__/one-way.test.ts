@@ -4,6 +4,8 @@ import { eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import type { ClaimDetail } from '../../contract/publish/claim.ts';
 import type { ControlShown } from '../../contract/register/control.ts';
+import { policyOf, readTestFile, type TestFile } from '../../contract/judge/test-file.ts';
+import { analyseTest } from '../../core/judge/analyse-test.ts';
 import { isRefused, type Contrast } from '../../core/compare/result.ts';
 import { dynos, partRevisions } from '../register/tables.ts';
 import { houseWith } from './house.ts';
@@ -129,6 +131,16 @@ describe('a plan without return', () => {
     expect(claim.disclosures.join(' ')).toMatch(
       /No return to baseline.*control 2, measured before and after each arm, moved by/,
     );
+
+    // What is public gives the same limits again.
+    const shown = await contrastOf(id);
+    const { body } = await app.nobody<TestFile>('GET', `/evidence/${claim.code}/test.json`);
+    const bytes = new Map<string, Uint8Array>();
+    for (const { id: label, file } of body.pulls)
+      if (file)
+        bytes.set(file, (await app.nobody('GET', `/evidence/${claim.code}/pulls/${label}/file`)).bytes);
+    const again = analyseTest(readTestFile(body), (file) => bytes.get(file), { policy: policyOf(body) });
+    expect((again.result.contrasts[0] as Contrast).relative).toEqual(shown.relative);
 
     // The check that was at fault takes the claim along.
     const struck = await manager('POST', `/control-checks/${last.body.id}/strike`, {

@@ -31,7 +31,7 @@ export function sessionOf(one: Held): TogetherSession {
   // as it stands.
   const isPlain =
     !contrast.startTemperature &&
-    partOf(contrast, 'day') === 0 &&
+    definition.oneWay === undefined &&
     contrast.rule === 'pooled, guarded' &&
     definition.model?.drift !== 'linear' &&
     definition.pulls.every((pull) => pull.excluded === undefined);

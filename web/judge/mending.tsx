@@ -4,7 +4,7 @@ import type { TestDetail } from '../../contract/overview.ts';
 import { lp } from '../../core/base/units.ts';
 import type { GateName } from '../../core/judge/finding.ts';
 import type { ContrastResult } from '../../core/compare/result.ts';
-import { mendingPlans, type Mended } from '../../core/plan/mending.ts';
+import { mendingPlans, otherWays, type Mended, type MendingInput } from '../../core/plan/mending.ts';
 import { scatterFor } from '../../core/plan/sample-size.ts';
 import { useSessionQuery } from '../base/api.ts';
 import { number } from '../base/format.ts';
@@ -33,7 +33,9 @@ export function Mending({
   const besides = [...new Set(failing)].filter((gate) => !MORE_PULLS_MEND.has(gate));
   const { data: session } = useSessionQuery();
   const role = session?.person?.role;
-  const plans = plansOf(detail, contrast);
+  const input = inputOf(detail, contrast);
+  const [plans, others] = [mendingPlans(input), otherWays(input)];
+  const mayPlan = role !== undefined && MANAGER.includes(role);
   return (
     <section className="mt-6 border-t border-rule pt-3">
       <h2>What would decide it</h2>
@@ -56,27 +58,48 @@ export function Mending({
           <ul>
             {apart(plans).map(({ plan, chances }) => (
               <li key={plan.asked} className="mb-2.5">
-                <b>{chances} %</b> chance: {plan.order}, {plan.pullsPerRun} pulls a run
-                {plan.remount ? ', strapped down for each' : ', one mounting'}
-                <div className="text-[12.5px] text-soft">
-                  {plan.driven} pulls driven, {number(plan.hours, 1)} h
-                  {plan.cost !== null && `, about ${number(plan.cost, 0)} ${detail.dyno.currency}`}
-                </div>
-                {role && MANAGER.includes(role) && (
-                  <Link to={`/tests/new?${askedFor(detail, plan)}`}>Plan it</Link>
-                )}
+                <b>{chances} %</b> chance: <Way plan={plan} detail={detail} mayPlan={mayPlan} />
               </li>
             ))}
           </ul>
+          {others.length > 0 && (
+            <>
+              <h3 className="mt-3 font-semibold">Other ways with {number(100 * others[0].asked, 0)} %</h3>
+              <ul>
+                {others.map((plan) => (
+                  <li key={`${plan.days} ${plan.remount}`} className="mb-2.5">
+                    <Way plan={plan} detail={detail} mayPlan={mayPlan} />
+                  </li>
+                ))}
+              </ul>
+            </>
+          )}
         </>
       )}
     </section>
   );
 }
 
+/** How it is run, with what it costs, and a way to plan it. */
+function Way({ plan, detail, mayPlan }: { plan: Mended; detail: TestDetail; mayPlan: boolean }) {
+  return (
+    <>
+      {plan.order}, {plan.pullsPerRun} pulls a run
+      {plan.remount ? ', strapped down for each' : ', one mounting'}
+      {plan.days > 1 && ', on each of two days: it may then be repeated'}
+      <div className="text-[12.5px] text-soft">
+        {plan.driven} pulls driven, {number(plan.hours, 1)} h
+        {plan.cost !== null && `, about ${number(plan.cost, 0)} ${detail.dyno.currency}`}
+      </div>
+      {mayPlan && <Link to={`/tests/new?${askedFor(detail, plan)}`}>Plan it</Link>}
+    </>
+  );
+}
+
 /** One line where the same session has both chances. */
 function apart(plans: readonly Mended[]): { plan: Mended; chances: string }[] {
-  const isAlike = (a: Mended, b: Mended): boolean => a.order === b.order && a.pullsPerRun === b.pullsPerRun;
+  const isAlike = (a: Mended, b: Mended): boolean =>
+    a.order === b.order && a.pullsPerRun === b.pullsPerRun && a.days === b.days;
   const firsts = plans.filter((plan, i) => plans.findIndex((p) => isAlike(p, plan)) === i);
   return firsts.map((plan) => ({
     plan,
@@ -89,18 +112,24 @@ function apart(plans: readonly Mended[]): { plan: Mended; chances: string }[] {
 const swapsOf = (order: readonly string[]): number =>
   order.filter((arm, i) => i > 0 && arm !== order[i - 1]).length;
 
-const askedFor = ({ summary }: TestDetail, { order, pullsPerRun }: Mended): string =>
-  new URLSearchParams({ like: summary.id, pulls: String(pullsPerRun), order }).toString();
+const askedFor = ({ summary }: TestDetail, { order, pullsPerRun, remount, days }: Mended): string =>
+  new URLSearchParams({
+    like: summary.id,
+    pulls: String(pullsPerRun),
+    order,
+    remount: remount ? 'yes' : 'no',
+    ...(days > 1 ? { days: String(days) } : {}),
+  }).toString();
 
 /** The gain of the planned metric as it was read, and the scatter of the dyno, as the planner takes it. */
-function plansOf({ plan, dyno }: TestDetail, { relative, power }: ContrastResult): Mended[] {
+function inputOf({ plan, dyno }: TestDetail, { relative, power }: ContrastResult): MendingInput {
   const [metric] = plan.metrics;
   const read = {
     upTo: relative.upTo.largestMeanGain,
     bandAverage: relative.bandAverage.gain,
     peakToPeak: power.peakToPeak.gainPct,
   }[metric];
-  return mendingPlans({
+  return {
     metric,
     gain: lp(1 + read / 100),
     scatter: scatterFor(metric, dyno.repeatability, plan.driftBound, plan.guard),
@@ -109,5 +138,5 @@ function plansOf({ plan, dyno }: TestDetail, { relative, power }: ContrastResult
     coolDownMinutes: plan.coolDownMinutes,
     before: plan.hours && { ...plan.hours, swaps: swapsOf(plan.order) },
     remount: plan.remount,
-  });
+  };
 }

@@ -191,10 +191,21 @@ export function likeDraft(detail: TestDetail, asked: URLSearchParams): Draft {
             .map((letter) => (letter === 'A' ? arms.find((a) => a.role === 'baseline')!.key : parts[0].key)),
         }
       : {};
+  // Two days are two tests of one plan.
+  const visits =
+    asked.get('days') === '2' && 'protocol' in runs && runs.protocol === 'A-B-A'
+      ? {
+          protocol: 'repeat' as const,
+          series: [{ vehicleId: draft.vehicleId, dynoId: draft.dynoId }],
+        }
+      : {};
+  const remount = asked.get('remount');
   return {
     ...draft,
     arms,
     ...runs,
+    ...visits,
+    ...(remount === null ? {} : { remount: remount === 'yes' }),
     ...(Number.isInteger(pulls) && pulls >= 2 && pulls <= 20 ? { pullsPerRun: pulls } : {}),
   };
 }

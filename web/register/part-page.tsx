@@ -11,6 +11,7 @@ import { useChangePartMutation, usePartQuery, useRevisePartMutation } from './ap
 import { Facts, PageHead, useMay } from './layout.tsx';
 import { PART_GROUPS, BLANK_REVISION, PartName, REVISION_GROUPS, partOf, revisionOf } from './part-form.tsx';
 
+// eslint-disable-next-line max-lines-per-function -- the markup of one page, in the order it is read
 export function PartPage() {
   const { partId = '' } = useParams();
   const may = useMay();
@@ -45,6 +46,13 @@ export function PartPage() {
             <Link to={`/register/parts/new?from=${p.id}`} className={buttonClass('plain')}>
               Copy
             </Link>
+            <a
+              href={`/api/parts/${p.id}/feedback.zip`}
+              className={buttonClass('plain')}
+              title="For the maker: how it fitted, what its tests showed, notes, photographs and pulls. Other parts under embargo are not named."
+            >
+              Feedback for its maker
+            </a>
             <Button onClick={() => setOpen('part')}>Change</Button>
             <Button kind="main" onClick={() => setOpen('revision')}>
               New revision
