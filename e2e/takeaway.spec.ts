@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { enterAs, openTest } from './helpers.ts';
+import { strFromU8, unzipSync } from 'fflate';
+import type { TestDetail } from '../contract/overview.ts';
+import { asked, enterAs, idOfTest, openTest } from './helpers.ts';
 
 async function saved(page: Page, button: RegExp): Promise<{ name: string; bytes: Buffer }> {
   const download = page.waitForEvent('download');
@@ -68,4 +70,22 @@ test('beside the gain stand where a torque is reached, the time of the sweep and
   expect(halves[1]).toBeLessThan(halves[0]);
   await expect(buys).toContainText('until some are registered');
   await expect(page.getByRole('region', { name: 'Shortcuts' })).toContainText('60 · 57');
+});
+
+test('the maker of a part is sent how it fitted, what was found and the pulls, in one file', async ({
+  page,
+}) => {
+  await enterAs(page, /Maren Holt/);
+  const { part } = await asked<TestDetail>(page, `/tests/${await idOfTest(page, 3)}`);
+  await page.goto(`/register/parts/${part!.partId}`);
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Feedback for its maker' }).click();
+  const file = await download;
+  expect(file.suggestedFilename()).toMatch(/^feedback-.*\.zip$/);
+  const files = unzipSync(new Uint8Array(readFileSync(await file.path())));
+  const text = strFromU8(files['feedback.html']);
+  expect(text).toContain(part!.name);
+  expect(text).toMatch(/Test 3: .*Tern/);
+  expect(text).toMatch(/On average from .* rpm/);
+  expect(Object.keys(files).filter((path) => path.startsWith('test-3/'))).toHaveLength(9);
 });

@@ -16,6 +16,12 @@ test('what would decide a test is a plan of its own: as that test, with the runs
   await expect(page.getByRole('heading', { name: 'What would decide it' })).toBeVisible();
   await expect(page.getByText(/% chance: A-B-(B-)?A, \d+ pulls a run/).first()).toBeVisible();
   await expect(page.getByText('More pulls alone do not mend: factor.')).toBeVisible();
+  // Another way, on two days, is one plan of two visits.
+  await expect(page.getByRole('heading', { name: 'Other ways with 90 %' })).toBeVisible();
+  const twoDays = page.getByRole('listitem').filter({ hasText: 'on each of two days' });
+  await twoDays.getByRole('link', { name: 'Plan it' }).click();
+  await expect(page.getByRole('radio', { name: 'Repeat on another day or dyno' })).toBeChecked();
+  await openTest(page, 5, 'Judge');
   await page.getByRole('link', { name: 'Plan it' }).first().click();
   await expect(page.getByRole('heading', { name: 'Plan a new test' })).toBeVisible();
   await expect(page.getByLabel('What is the test to show?')).toHaveValue(/Again after test 5\.$/);

@@ -6,7 +6,13 @@ import { designPower } from './sample-size.ts';
 const input = (change: Partial<MendingInput> = {}): MendingInput => ({
   metric: 'bandAverage',
   gain: 1.2,
-  scatter: { variance: 0.5, mount: null, driftBound: 0.3, guard: 'strict' },
+  scatter: {
+    variance: 0.5,
+    mount: null,
+    day: { variance: 0.36, df: Infinity },
+    driftBound: 0.3,
+    guard: 'strict',
+  },
   alpha: 0.025,
   warmUps: 3,
   coolDownMinutes: 4,
@@ -23,7 +29,13 @@ describe('what would decide a test', () => {
           const of = (pullsPerRun: number): number =>
             designPower(
               'bandAverage',
-              { order: plan.order.split('-') as ('A' | 'B')[], warmUps: 3, remount: false, pullsPerRun },
+              {
+                order: plan.order.split('-') as ('A' | 'B')[],
+                warmUps: 3,
+                remount: false,
+                days: plan.days,
+                pullsPerRun,
+              },
               input().scatter,
               gain,
               0.025,
