@@ -11,7 +11,9 @@ export type LeftOut =
   | { readonly why: 'gate fails' }
   | { readonly why: 'other range'; readonly fromRpm: number; readonly toRpm: number }
   | { readonly why: 'other standard'; readonly standard: string }
-  | { readonly why: 'other setting'; readonly setting: string };
+  | { readonly why: 'other setting'; readonly setting: string }
+  /** Of the family, which the claim does not speak for: told, and its number never taken. */
+  | { readonly why: 'other fitment'; readonly fitment: string };
 
 /** Another finished test of the same part, as far as a claim has to tell of it. */
 export interface OtherTest {

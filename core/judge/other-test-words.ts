@@ -8,6 +8,7 @@ const CAUSES: { readonly [W in LeftOut['why']]: (left: Extract<LeftOut, { why: W
   'other range': ({ fromRpm, toRpm }) => `planned from ${grouped(fromRpm)} to ${grouped(toRpm)} rpm`,
   'other standard': ({ standard }) => `corrected otherwise (${standard})`,
   'other setting': ({ setting }) => `tested as “${setting}”`,
+  'other fitment': ({ fitment }) => `on another fitment of the family, ${fitment}`,
 };
 export const causeWords = (left: LeftOut): string => (CAUSES[left.why] as (l: LeftOut) => string)(left);
 
@@ -16,11 +17,14 @@ const dayWords = (day: string): string => (day === '' ? '' : format(parseISO(day
 
 const intervalWords = ({ gain }: OtherTest): string => `${intervalText(gain, '%')} on average`;
 
-/** A test with where and when it was made and what it read; without its number where a gate fails. */
+/** Causes with which no number goes along: a gate fails, or it is another fitment’s. */
+const WITHOUT_NUMBER: ReadonlySet<LeftOut['why']> = new Set(['gate fails', 'other fitment']);
+
+/** A test with where and when it was made and what it read, where its number may be told. */
 export function otherTestWords(other: OtherTest): string {
   const where = `test ${other.number} (${[other.vehicle, other.dyno, dayWords(other.day)].filter(Boolean).join(', ')})`;
   if (other.left === null) return `${where}: ${intervalWords(other)}`;
-  const reads = other.left.why === 'gate fails' ? '' : `${intervalWords(other)}, `;
+  const reads = WITHOUT_NUMBER.has(other.left.why) ? '' : `${intervalWords(other)}, `;
   return `${where}: ${reads}${causeWords(other.left)}`;
 }
 export const otherTestsWords = (others: readonly OtherTest[]): string =>

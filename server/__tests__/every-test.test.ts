@@ -103,3 +103,51 @@ it('of several tests of one part the best is not published, and a later one reac
   const advice = await draft(manager, nothing, { tells: 'advice', metric: 'bandAverage', unit: '%' });
   expect(advice.body.error).toMatchObject({ code: 'ANOTHER_TEST_SAYS_MORE' });
 });
+
+it('the same part on another fitment of the family is told, never counted, and its number stays there', async () => {
+  const sibling = async (slug: string, ratedPowerKw: number): Promise<string> => {
+    const { rows } = await app.pool.query<{ id: string }>(
+      `insert into fitments select (jsonb_populate_record(f, jsonb_build_object('id', gen_random_uuid(), 'slug', $1::text,
+        'model', $1::text, 'rated_power_kw', $2::float8))).* from fitments f where id = $3 returning id`,
+      [slug, ratedPowerKw, app.ids.fitment],
+    );
+    await manager('PUT', '/applications', {
+      partId: app.ids.part,
+      fitmentIds: [rows[0].id],
+      fits: true,
+    });
+    return rows[0].id;
+  };
+  const carOf = async (fitmentId: string, tag: string): Promise<string> => {
+    const id = await vehicle(tag);
+    await app.pool.query('update vehicles set fitment_id = $1 where id = $2', [fitmentId, id]);
+    return id;
+  };
+  const own = await measuredTest(app, { manager, operator }, madeSession(821, 6), { plan: METRICS });
+  const claim = await publish({ manager, reviewer }, own, { metric: 'upTo', unit: 'kW' });
+  const estate = await sibling('estate', 100);
+  const there = await measuredTest(app, { manager, operator }, madeSession(822, 0), {
+    plan: { ...METRICS, fitmentId: estate, vehicleId: await carOf(estate, 'SV-950') },
+    samePart: true,
+  });
+  const gate = (await gateOf(own))!;
+  expect(gate).toMatchObject({ state: 'caution', code: 'ANOTHER_READS_LESS' });
+  expect(gate.message).toContain('on another fitment of the family');
+  expect(gate.message).not.toMatch(/% on average/);
+  // It reaches the claim, which does not tell of it.
+  const { claim: after } = await claimOf(manager, claim.id);
+  expect(after.state).toBe('stale');
+  expect(after.staleReason).toContain(`test ${await numberOf(there)} of the part has another result`);
+  const next = await draft(manager, own, { metric: 'upTo', unit: 'kW' });
+  expect(next.body.disclosures.join(' ')).toMatch(
+    /Another test of the part reads less: test \d+ \(SV-950.*\): on another fitment of the family, .*estate/,
+  );
+  expect(next.body.disclosures.join(' ')).not.toMatch(/SV-950[^.]*\d %/);
+  // Another output is another engine: of it nothing is told.
+  const stronger = await sibling('stronger', 130);
+  const far = await measuredTest(app, { manager, operator }, madeSession(823, 0), {
+    plan: { ...METRICS, fitmentId: stronger, vehicleId: await carOf(stronger, 'SV-951') },
+    samePart: true,
+  });
+  expect((await gateOf(own))!.message).not.toContain(`test ${await numberOf(far)}`);
+});

@@ -1,6 +1,7 @@
 /** All finished tests of one part on one fitment, gathered for what is put together from them. */
-import { and, desc, eq, ne, or, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, ne, or, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
+import { fitmentName } from '../../contract/register/register.ts';
 import { STANDARD_NAMES } from '../../core/base/standards.ts';
 import { dayAt } from '../../core/base/site-time.ts';
 import type { TestDefinition } from '../../core/capture/test-definition.ts';
@@ -12,7 +13,8 @@ import type { Queryable } from '../base/db.ts';
 import { standingAnalysis } from '../base/standing-analysis.ts';
 import { visibleTo } from '../plan/repository.ts';
 import { testArms, tests } from '../plan/tables.ts';
-import { dynos, vehicles } from '../register/tables.ts';
+import { carryOver } from '../../core/register/family.ts';
+import { dynos, fitments, vehicles } from '../register/tables.ts';
 import { analyses } from './tables.ts';
 import { dayVariance } from './together-days.ts';
 import { sessionOf } from './together-session.ts';
@@ -50,8 +52,9 @@ export async function everyTest(db: Queryable, test: Test, armKey: string, perso
   const registered = await dayVariance(db, arm?.differences ?? []);
   const day = registered?.registered ? registered : DAY_RULE.policy;
   const daySd = { sd: Math.sqrt(day.variance), registered: day !== DAY_RULE.policy };
-  const found = arm ? await ofThePart(db, arm, test, person) : [];
-  const held = arm ? found.flatMap((one) => heldOf(one, arm, test)) : [];
+  const siblings = await siblingsOf(db, test.fitmentId);
+  const found = arm ? await ofThePart(db, arm, test, siblings, person) : [];
+  const held = arm ? found.flatMap((one) => heldOf(one, arm, test, siblings)) : [];
   const own = held.find((one) => one.testId === test.id && one.arm === arm.key);
   const used = held.filter((one) => one.left === null);
   const all = together(used.map(sessionOf), (1 - test.confidence) / 2, day);
@@ -71,20 +74,40 @@ const sameChange = ({ differences }: Arm) =>
 const ofPart = (own: Arm) =>
   or(sameChange(own), own.partRevisionId ? eq(testArms.partRevisionId, own.partRevisionId) : undefined);
 
-/** The same change, or the same part however set, on the same kind of car; whoever measured it. */
+/** Fitments of the family that a finding on this one could be told for: same engine, same output. */
+async function siblingsOf(db: Queryable, fitmentId: string): Promise<Map<string, string>> {
+  const own = db.select({ family: fitments.family }).from(fitments).where(eq(fitments.id, fitmentId));
+  const family = await db.select().from(fitments).where(inArray(fitments.family, own));
+  const tested = family.find((f) => f.id === fitmentId)!;
+  return new Map(
+    family.flatMap((f) => (carryOver(tested, f).state === 'serves' ? [[f.id, fitmentName(f)] as const] : [])),
+  );
+}
+
+/**
+ * The same change, or the same part however set, on the same kind of car; and the same change on others of the family.
+ * Whoever measured it.
+ */
 const ofThePart = (
   db: Queryable,
   own: Arm,
   { fitmentId }: Test,
+  siblings: ReadonlyMap<string, string>,
   person: Person | undefined,
 ): Promise<
-  (Seen & { readonly label: string; readonly same: boolean; readonly standard: Test['standard'] })[]
+  (Seen & {
+    readonly fitmentId: string;
+    readonly label: string;
+    readonly same: boolean;
+    readonly standard: Test['standard'];
+  })[]
 > => {
   const same = sameChange(own);
   return db
     .select({
       testId: tests.id,
       number: tests.number,
+      fitmentId: tests.fitmentId,
       standard: tests.standard,
       arm: testArms.key,
       label: testArms.label,
@@ -103,7 +126,15 @@ const ofThePart = (
     .innerJoin(analyses, eq(analyses.id, standingAnalysis('tests')))
     .innerJoin(vehicles, eq(vehicles.id, tests.vehicleId))
     .innerJoin(dynos, eq(dynos.id, tests.dynoId))
-    .where(and(eq(tests.fitmentId, fitmentId), ofPart(own), person ? visibleTo(person) : undefined))
+    .where(
+      and(
+        or(
+          and(eq(tests.fitmentId, fitmentId), ofPart(own)),
+          and(inArray(tests.fitmentId, [...siblings.keys()]), same),
+        ),
+        person ? visibleTo(person) : undefined,
+      ),
+    )
     .orderBy(desc(tests.number));
 };
 
@@ -133,28 +164,36 @@ async function unfinishedOf(
 }
 
 /** Tests of the part that were made and cannot be compared: what they would have said is not known either. */
-const incomparable = (found: Awaited<ReturnType<typeof ofThePart>>, { id }: Test): number[] =>
-  found.flatMap(({ testId, number, arm, result }) => {
+const incomparable = (found: Awaited<ReturnType<typeof ofThePart>>, { id, fitmentId: own }: Test): number[] =>
+  found.flatMap(({ testId, number, arm, result, fitmentId }) => {
     const contrast = result.contrasts.find((c) => c.arm === arm);
-    return testId !== id && (!contrast || isRefused(contrast)) ? [number] : [];
+    return fitmentId === own && testId !== id && (!contrast || isRefused(contrast)) ? [number] : [];
   });
 
-function heldOf(one: Awaited<ReturnType<typeof ofThePart>>[number], own: Arm, test: Test): Held[] {
+function heldOf(
+  one: Awaited<ReturnType<typeof ofThePart>>[number],
+  own: Arm,
+  test: Test,
+  siblings: ReadonlyMap<string, string>,
+): Held[] {
   // Other settings in one test are adjusted for their number there.
   if (one.testId === test.id && one.arm !== own.key) return [];
   const contrast = one.result.contrasts.find((c) => c.arm === one.arm);
   if (!contrast || isRefused(contrast)) return [];
   const day = one.until ? dayAt(one.until.getTime(), one.timeZone) : '';
-  return [{ ...one, day, contrast: saidOf(contrast), left: whyLeft(one, test) }];
+  return [{ ...one, day, contrast: saidOf(contrast), left: whyLeft(one, test, siblings) }];
 }
 
 /** A cause that does not depend on how the test came out. */
 function whyLeft(
-  { failing, inputs, same, label, standard }: Awaited<ReturnType<typeof ofThePart>>[number],
+  { failing, inputs, same, label, standard, fitmentId }: Awaited<ReturnType<typeof ofThePart>>[number],
   test: Test,
+  siblings: ReadonlyMap<string, string>,
 ): LeftOut | null {
   const { band } = inputs.definition as TestDefinition;
   if ((failing ?? 0) > 0) return { why: 'gate fails' };
+  const fitment = siblings.get(fitmentId);
+  if (fitment !== undefined) return { why: 'other fitment', fitment };
   if (!same) return { why: 'other setting', setting: label };
   if (standard !== test.standard) return { why: 'other standard', standard: STANDARD_NAMES[standard] };
   if (band.fromRpm !== test.fromRpm || band.toRpm !== test.toRpm)

@@ -212,7 +212,8 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
           and(
             eq(claims.state, 'published'),
             ne(claims.testId, testId),
-            sql`${claims.fitmentId} = (select fitment_id from tests where id = ${testId})`,
+            sql`${claims.fitmentId} in (select f.id from fitments f where f.family = (select o.family from fitments o
+              join tests t on t.fitment_id = o.id where t.id = ${testId}))`,
             sql`exists (select 1 from unanswered_changes u where u.claim_id = ${claims.id} and u.kind = 'other tests')`,
           ),
         );
