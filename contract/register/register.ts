@@ -1,5 +1,6 @@
 /** Fitments, vehicles, parts, calibrations, dynos and applications: as they are read, and as they are sent to be kept. */
 import { z } from 'zod';
+import { ratedAgree } from './rated.ts';
 import type { Configuration, LedgerChange, StockAnswer } from '../../core/register/ledger.ts';
 import { SERVICE_ITEMS } from '../../core/register/ledger.ts';
 import { LEGAL_CLASSES, PART_CATEGORIES, PROMISES } from '../../core/register/parts.ts';
@@ -46,7 +47,8 @@ export const FitmentInput = z
   .refine((f) => f.yearTo === null || f.yearTo >= f.yearFrom, {
     message: 'The last model year lies before the first.',
     path: ['yearTo'],
-  });
+  })
+  .superRefine(ratedAgree);
 export type FitmentInput = z.infer<typeof FitmentInput>;
 export const FitmentSchema = z.object({
   ...FitmentInput.shape,
