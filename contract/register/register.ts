@@ -63,8 +63,6 @@ export const FitmentPageSchema = page(FitmentSchema);
 export const fitmentName = (f: Pick<Fitment, 'maker' | 'model'> & { outputVariant?: string }): string =>
   `${f.maker} ${f.model}${f.outputVariant ? `, ${f.outputVariant}` : ''}`;
 
-// ── Vehicles and their ledger ─────────────────────────────────────────────
-
 export const OWNERS = ['house', 'loan', 'customer', 'partner'] as const;
 export const VehicleInput = z
   .object({
