@@ -46,6 +46,12 @@ export async function enter(page: Page, vehicleId: string, change: LedgerChange,
   });
   expect(answer.status(), await answer.text()).toBe(204);
 }
+/** A dyno like Cell 1 under another name, on which nothing was measured. */
+export async function ownDyno(page: Page, name: string): Promise<string> {
+  const { dynos } = await asked<{ dynos: Record<string, unknown>[] }>(page, '/register');
+  const like = dynos.find((d) => d.name === 'Cell 1')!;
+  return (await made(page, '/dynos', { ...like, name, validFrom: null })).id;
+}
 /** A part listed for a fitment; the id of its revision. */
 export async function ownPart(
   page: Page,

@@ -80,6 +80,13 @@ export interface ControlAlarm {
   readonly limit: number;
 }
 
+/** A check of a control vehicle beside a session that somebody crossed out, with why. */
+export interface CrossedOutCheck {
+  readonly control: string;
+  readonly day: string;
+  readonly reason: string;
+}
+
 /** Somebody's answer to a finding that nothing but a person can settle. */
 export interface FindingAnswer {
   readonly code: string;
@@ -123,6 +130,8 @@ export interface TestDefinition {
   readonly oneWay?: OneWayFacts | undefined;
   /** What the dyno’s control vehicle said around the session, where it was out of its limits. */
   readonly control?: ControlAlarm | undefined;
+  /** Checks next to the session that were crossed out. */
+  readonly crossedOut?: readonly CrossedOutCheck[] | undefined;
 }
 
 /** Most points a grid may have. */

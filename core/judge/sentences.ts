@@ -6,6 +6,7 @@ import { signed } from '../base/signed.ts';
 import { shownGain, shownUpper } from '../base/rounding.ts';
 import type { StartSensor } from '../register/temperature-slope.ts';
 import { STANDARD_NAMES, type Standard } from '../base/standards.ts';
+import type { CrossedOutCheck } from '../capture/test-definition.ts';
 import type { Departure } from '../capture/session/next-place.ts';
 import type { SettingChange } from '../capture/session/session-record.ts';
 import type { OtherTest } from './every-test.ts';
@@ -357,6 +358,14 @@ export const SENTENCES = {
       `${signed(off, 2)} % from where it belongs; its limit is ${limit.toFixed(2)} %.`,
     why: 'A dyno that does not read its own control vehicle as it used to may have moved during the session.',
     mend: 'Find out why, cross the check out if it was at fault, or repeat the session once the dyno is back.',
+  }),
+
+  CHECK_CROSSED_OUT: (checks: readonly CrossedOutCheck[]) => ({
+    message: `Beside the session a check of the control vehicle was crossed out: ${checks
+      .map(({ control, day, reason }) => `${control}, ${day}: ${reason.replace(/\.$/, '')}`)
+      .join('; ')}.`,
+    why: 'What was crossed out can no longer say that the dyno had moved.',
+    mend: 'Read the reason; measure the control vehicle again where it does not convince.',
   }),
 
   // ── Mounting ──

@@ -239,6 +239,13 @@ describe('a control vehicle', () => {
     const { measuredTest } = await import('./made-session.ts');
     const id = await measuredTest(app, { manager, operator }, madeSession(710));
     const claim = await publish({ manager, reviewer }, id);
+    // A check as it belongs asks nobody about what is in review.
+    const inReview = await draft(manager, id, { metric: 'upTo', unit: '%' });
+    await manager('POST', `/claims/${inReview.body.id}/submit`);
+    await check(operator, controlId, { seed: 829, when: '2026-11-10 08:30' });
+    const { openChanges, claim: waiting } = (await manager<ClaimDetail>('GET', `/claims/${inReview.body.id}`))
+      .body;
+    expect([waiting.state, openChanges]).toEqual(['in review', []]);
     app.clock.now = Date.parse('2026-11-12T12:00:00Z');
     const bad = await check(operator, controlId, { seed: 830, when: '2026-11-12 08:30', off: 8 });
     expect((await shownOf(controlId)).checks.at(-1)!.chart).toMatchObject({ alarm: true });
@@ -252,5 +259,10 @@ describe('a control vehicle', () => {
     await manager('POST', `/control-checks/${bad.body.id}/strike`, { reason: 'Driven in the wrong gear.' });
     const after = (await analysisOf(manager, id)).analysis!.result.findings;
     expect(after.some((f) => f.code === 'CONTROL_OUT_OF_LIMITS')).toBe(false);
+    // Crossing it out is told to whoever reviews the claim, with the reason.
+    expect(after.find((f) => f.code === 'CHECK_CROSSED_OUT')).toMatchObject({
+      state: 'caution',
+      message: expect.stringContaining('control 7, 2026-11-12: Driven in the wrong gear') as string,
+    });
   });
 });

@@ -1,7 +1,7 @@
 /** Checks of control vehicles as they are held against tests: only those that count, in order of time. */
 import { and, asc, eq, isNull, ne, sql } from 'drizzle-orm';
 import { dayAt } from '../../core/base/site-time.ts';
-import type { ControlAlarm } from '../../core/capture/test-definition.ts';
+import type { ControlAlarm, CrossedOutCheck } from '../../core/capture/test-definition.ts';
 import type { ControlCheck } from '../../core/plan/one-way.ts';
 import { CHECK_WITHIN_HOURS } from '../../core/plan/one-way.ts';
 import { alarmAround } from '../../core/register/control-state.ts';
@@ -57,6 +57,39 @@ export async function controlAlarm(
     if (alarm) return { control: tag, ...alarm };
   }
   return null;
+}
+
+/** Checks that were crossed out between the session and the next that stands, before it and after it. */
+export async function crossedOutBeside(
+  db: Queryable,
+  dyno: { readonly id: string; readonly timeZone: string },
+  session: { readonly first: Date | null; readonly last: Date | null },
+): Promise<CrossedOutCheck[]> {
+  if (!session.first || !session.last) return [];
+  const rows = await db
+    .select({ check: controlChecks, struck: controlStruck, tag: vehicles.tag })
+    .from(controlChecks)
+    .innerJoin(controlVehicles, eq(controlVehicles.id, controlChecks.controlId))
+    .innerJoin(vehicles, eq(vehicles.id, controlVehicles.vehicleId))
+    .leftJoin(controlStruck, eq(controlStruck.checkId, controlChecks.id))
+    .where(eq(controlVehicles.dynoId, dyno.id))
+    .orderBy(asc(controlChecks.at), asc(controlChecks.id));
+  const [first, last] = [session.first.getTime(), session.last.getTime()];
+  const controls = [...new Set(rows.map(({ check }) => check.controlId))];
+  return controls.flatMap((controlId) => {
+    const own = rows.filter(({ check }) => check.controlId === controlId);
+    const before = own.filter(({ check }) => check.at.getTime() <= first);
+    const after = own.filter(({ check }) => check.at.getTime() >= last);
+    const standing = before.findLastIndex(({ struck }) => struck === null);
+    const next = after.findIndex(({ struck }) => struck === null);
+    return [...before.slice(standing + 1), ...(next < 0 ? after : after.slice(0, next))].map(
+      ({ check, struck, tag }) => ({
+        control: tag,
+        day: dayAt(check.at.getTime(), dyno.timeZone),
+        reason: struck!.reason,
+      }),
+    );
+  });
 }
 
 /** Typed long after the time it speaks of, a check says nothing of that shift. */

@@ -28,7 +28,7 @@ import { findTest, titleOf, type TestRow } from '../plan/repository.ts';
 import { armsOf, type ArmRow } from '../plan/arms.ts';
 import { answersOf } from './answers.ts';
 import { asItWasDone, doneAt } from './as-done.ts';
-import { controlAlarm } from '../correct/control-facts.ts';
+import { controlAlarm, crossedOutBeside } from '../correct/control-facts.ts';
 import { oneWayFacts } from './one-way.ts';
 import { amendmentsOf } from '../plan/plan-document.ts';
 import { dynoVersions, type DynoFacts } from '../register/tables.ts';
@@ -130,11 +130,13 @@ export async function readInputs(
   const answers = await answersOf(tx, testId);
   const oneWay = await oneWayFacts(tx, row, { arms, pullRows, definition: done, done: asDone });
   const control = await controlAlarm(tx, row.dyno.id, seen);
+  const crossedOut = await crossedOutBeside(tx, row.dyno, seen);
   const definition: TestDefinition = {
     ...done,
     ...(answers.length > 0 ? { answers } : {}),
     ...(oneWay ? { oneWay } : {}),
     ...(control ? { control } : {}),
+    ...(crossedOut.length > 0 ? { crossedOut } : {}),
   };
   const content = { definition, policy, softwareVersion, dynoVersion };
   return {

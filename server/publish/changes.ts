@@ -3,7 +3,7 @@
  * it stands again when the change is answered: by evaluating the test again, or by a person who says why it does
  * not touch the claim.
  */
-import { and, asc, eq, gt, max, ne, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, max, ne, or, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import { LEAST_EVIDENCE, type AnswerRequest, type Claim } from '../../contract/publish/claim.ts';
 import type { FellBy } from '../../contract/publish/corrections.ts';
@@ -17,7 +17,7 @@ import type { AnalysisRow, JudgeService } from '../judge/service.ts';
 import { kept } from '../register/references.ts';
 import { tests } from '../plan/tables.ts';
 import { listClaims } from './repository.ts';
-import { inQuestion } from './states.ts';
+import { askedByControl, inQuestion, ON_THEIR_WAY } from './states.ts';
 import { changeAnswers, claims } from './tables.ts';
 import { stillHolds, wordingOf, type Arounds, type Wording } from './wording.ts';
 
@@ -169,6 +169,29 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
     });
   }
 
+  /** Claims on their way to publication: a check of the control vehicle that left the analysis as it is asks nobody. */
+  async function answerControl(testId: string, analysis: AnalysisRow): Promise<void> {
+    const waiting = await db
+      .select({ id: claims.id })
+      .from(claims)
+      .where(and(eq(claims.testId, testId), inArray(claims.state, ON_THEIR_WAY), askedByControl))
+      .orderBy(asc(claims.id));
+    for (const { id } of waiting)
+      await db.transaction(async (tx) => {
+        await steps.locked(tx, id);
+        const [own] = await tx
+          .select({ analysisId: claims.analysisId })
+          .from(claims)
+          .where(eq(claims.id, id));
+        const open = await openChanges(tx, id);
+        // Read after the changes: one that comes later stays open.
+        const standing = await judge.standing(tx, testId);
+        if (own?.analysisId !== analysis.id || standing.analysis?.id !== analysis.id) return;
+        const why = `The control vehicle leaves analysis ${analysis.number} as it is.`;
+        for (const change of open) if (change.kind === 'control') await answer(tx, id, change, null, why);
+      });
+  }
+
   /** Evaluates again what stands on a test, after something under it has changed. Whatever cannot be settled stays in question. */
   async function settle(testId: string): Promise<void> {
     try {
@@ -178,7 +201,9 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
         .where(and(eq(claims.testId, testId), eq(claims.state, 'published'), inQuestion))
         .orderBy(asc(claims.id));
       const { analysis } = await judge.current(testId);
-      if (!analysis || waiting.length === 0) return;
+      if (!analysis) return;
+      await answerControl(testId, analysis);
+      if (waiting.length === 0) return;
       await settleClaims(
         testId,
         waiting.map(({ id }) => id),
@@ -231,8 +256,10 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
         .from(claims)
         .where(
           and(
-            eq(claims.state, 'published'),
-            inQuestion,
+            or(
+              and(eq(claims.state, 'published'), inQuestion),
+              and(inArray(claims.state, ON_THEIR_WAY), askedByControl),
+            ),
             after === null ? undefined : gt(claims.testId, after),
           ),
         )

@@ -11,3 +11,9 @@ export const shownState = sql<ClaimState>`case when ${claims.state} = 'published
 
 /** Published, and nothing under it has changed without an answer. */
 export const isCurrent = sql`(${claims.state} = 'published' and not ${inQuestion})`;
+
+/** States between draft and publication. */
+export const ON_THEIR_WAY: ('draft' | 'in review' | 'returned')[] = ['draft', 'in review', 'returned'];
+/** Whether a check of the control vehicle has come under a claim that nobody has answered. */
+export const askedByControl = sql<boolean>`exists (select 1 from unanswered_changes u
+  where u.claim_id = ${claims.id} and u.kind = 'control')`;

@@ -38,7 +38,7 @@ export function ControlDrawing({ tag, checks }: { tag: string; checks: readonly 
         }
       >
         <ResponsiveContainer width="100%" height="100%">
-          <ComposedChart data={data} margin={{ top: 8, right: 12, bottom: 4, left: -14 }}>
+          <ComposedChart data={data} margin={{ top: 8, right: 12, bottom: 4, left: 0 }}>
             <CartesianGrid vertical={false} stroke="var(--rule)" />
             <XAxis
               dataKey="n"
