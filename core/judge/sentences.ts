@@ -395,6 +395,17 @@ export const SENTENCES = {
         'is in the interval and the baseline returned.',
     ),
 
+  MOUNTINGS_WITHOUT_RETURN: (variance: number) =>
+    mounting(
+      `Strapped down anew within each arm; the registered variance of mountings (SD ${Math.sqrt(variance).toFixed(2)} %) ` +
+        'is in the limits. The baseline was not measured again after the part.',
+    ),
+  BASELINE_MOUNTINGS_APART: (difference: number, limit: number) =>
+    mounting(
+      `The mountings of the baseline lie ${fixed(difference, 2)} % apart; scatter and strapping down anew explain ${limit.toFixed(2)} %.`,
+      'Look for what changed on the car between them before you trust the gain.',
+    ),
+
   // ── Warm-up ──
   WARM_UP_UNEQUAL: (counts: readonly number[], wanted: number) =>
     warmUp(

@@ -206,7 +206,7 @@ function Checks({
         <tbody>
           {[...vehicle.checks].reverse().map((check) => (
             <tr key={check.id} className={check.struck ? 'text-soft' : undefined}>
-              <td>
+              <td className="whitespace-nowrap">
                 <span className={check.struck ? 'line-through' : undefined}>
                   {day(check.at)}, {clockAt(check.at, timeZone)}
                 </span>

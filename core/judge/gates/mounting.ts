@@ -10,7 +10,7 @@ const didNotReturn = ({ difference, limit }: ReturnCheck, remounted: boolean): F
   found(gate, 'caution', 'BASELINE_DID_NOT_RETURN', difference, limit, remounted);
 
 export function mountingGate(
-  { design, returned, result }: AnalysedContrast,
+  { design, returned, result, oneWay }: AnalysedContrast,
   repeatability: Repeatability,
 ): Found {
   if (!design.remounted)
@@ -18,6 +18,10 @@ export function mountingGate(
   if (result.rule === 'mounting means') return found(gate, 'caution', 'MOUNTINGS_AS_UNITS');
   if (!repeatability.mount) return found(gate, 'pass', 'MOUNTS_BALANCED');
   if (!returned) return found(gate, 'fail', 'REMOUNTED_WITHOUT_RETURN');
+  if (oneWay)
+    return strayed(returned)
+      ? found(gate, 'caution', 'BASELINE_MOUNTINGS_APART', returned.difference, returned.limit)
+      : found(gate, 'pass', 'MOUNTINGS_WITHOUT_RETURN', repeatability.mount.variance);
   return strayed(returned)
     ? didNotReturn(returned, true)
     : found(gate, 'pass', 'REMOUNTED_REGISTERED', repeatability.mount.variance);
