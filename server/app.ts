@@ -78,6 +78,7 @@ export interface AppOptions {
 }
 
 /** Every service, made once from what it needs. */
+// eslint-disable-next-line max-lines-per-function -- a table of services, a few lines each
 export function createServices(needs: Needs) {
   const judge = createJudgeService(needs, (testId) => publish.settleBeside(testId));
   const publish = createPublishService(needs, judge);

@@ -59,6 +59,14 @@ const HOUR = 3_600_000;
 const at = (day: number, hour: number): string =>
   new Date(Date.UTC(2026, 0, 1 + day) + hour * HOUR).toISOString();
 
+const span = (mount: number, arm: string, day: number, hour: number) => ({
+  mount,
+  arm,
+  from: at(day, hour),
+  to: at(day, hour + 0.5),
+  day: String(day),
+});
+
 /** One session: what the interval says of a gain of `truth`, and whether the control vehicle holds it back. */
 function session(rng: Rng, { day: daySd, apart, moves, shows }: OneWayDay, truth: number) {
   const known = registered(rng, daySd);
@@ -75,13 +83,6 @@ function session(rng: Rng, { day: daySd, apart, moves, shows }: OneWayDay, truth
     { day: dayOfPart, hour: apart ? 7 : 12, level: (apart ? days[1] : days[0]) + shows * moves },
     { day: dayOfPart, hour: 15, level: (apart ? days[1] : days[0]) + shows * moves },
   ];
-  const span = (mount: number, arm: string, day: number, hour: number) => ({
-    mount,
-    arm,
-    from: at(day, hour),
-    to: at(day, hour + 0.5),
-    day: String(day),
-  });
   const facts: OneWayFacts = {
     forGood: ['drilled'],
     control: 'control',
