@@ -48,6 +48,19 @@ describe('what would decide a test', () => {
     expect(asked.get('like')).toBe(detail.summary.id);
     expect(told).toContain(`${asked.get('order')}, ${asked.get('pulls')} pulls a run`);
   });
+  it('asks for another vehicle where the part stays on this one', () => {
+    const stays = madeDetail({ plan: { ...detail.plan, protocol: 'one-way' } });
+    const told = text(<Mending detail={stays} contrast={contrast(1.5)} failing={[]} />);
+    expect(told).toContain('Another vehicle of the fitment, measured stock before its own install');
+    expect(told).not.toMatch(/A-B-A|chance/);
+  });
+  it('offers other mountings and two days, each as a plan of its own', () => {
+    const told = shown(6);
+    expect(told).toContain('Other ways with 90 %');
+    const links = attributes(html(mending(6)), 'href').map((link) => link.replaceAll('&amp;', '&'));
+    expect(links.some((link) => link.includes('remount=yes'))).toBe(true);
+    expect(links.some((link) => link.includes('days=2'))).toBe(true);
+  });
   it('tells one session that has both chances once', () => {
     expect(shown(20)).toContain('80 and 90 % chance: A-B-A, 3 pulls a run');
   });

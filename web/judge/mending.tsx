@@ -20,16 +20,23 @@ const MORE_PULLS_MEND: ReadonlySet<GateName> = new Set([
   'effect',
 ]);
 
-/** A new session that would decide what this one left open: how many pulls, with what chance, for how much. */
-export function Mending({
-  detail,
-  contrast,
-  failing,
-}: {
-  detail: TestDetail;
-  contrast: ContrastResult;
-  /** Gates that fail in this session. */ failing: readonly GateName[];
-}) {
+/** What would decide what this session left open. */
+export function Mending(props: MendingProps) {
+  return props.detail.plan.protocol === 'one-way' ? (
+    <AnotherVehicle detail={props.detail} />
+  ) : (
+    <AnotherSession {...props} />
+  );
+}
+
+interface MendingProps {
+  readonly detail: TestDetail;
+  readonly contrast: ContrastResult;
+  /** Gates that fail in this session. */ readonly failing: readonly GateName[];
+}
+
+/** A new session: how many pulls, with what chance, for how much. */
+function AnotherSession({ detail, contrast, failing }: MendingProps) {
   const besides = [...new Set(failing)].filter((gate) => !MORE_PULLS_MEND.has(gate));
   const { data: session } = useSessionQuery();
   const role = session?.person?.role;
@@ -76,6 +83,22 @@ export function Mending({
           )}
         </>
       )}
+    </section>
+  );
+}
+
+/** What is on the car for good is not measured again without it. */
+function AnotherVehicle({ detail: { summary } }: { detail: TestDetail }) {
+  const { data: session } = useSessionQuery();
+  const role = session?.person?.role;
+  return (
+    <section className="mt-6 border-t border-rule pt-3">
+      <h2>What would decide it</h2>
+      <p className="mb-2 text-[12.5px] text-soft">
+        Another vehicle of the fitment, measured stock before its own install, by the same plan: on this one
+        the part stays. Both then count together.
+      </p>
+      {role && MANAGER.includes(role) && <Link to={`/tests/new?like=${summary.id}`}>Plan it</Link>}
     </section>
   );
 }

@@ -42,6 +42,16 @@ const filled = (draft: Draft): Draft => ({
 });
 
 describe('a draft', () => {
+  it('leaves mountings and control vehicle of a plan without return behind with it', () => {
+    const oneWay = { ...withProtocol(BLANK_DRAFT, 'one-way'), controlId: ids.dynoId };
+    expect(oneWay).toMatchObject({ remount: true, order: ['stock', 'stock', 'part', 'part'] });
+    for (const key of ['A-B-A', 'A-B', 'ladder'] as const)
+      expect(withProtocol(oneWay, key)).toMatchObject({ remount: false, controlId: null });
+    expect(withOrder(oneWay, ['stock', 'part', 'stock'])).toMatchObject({
+      protocol: 'custom',
+      controlId: null,
+    });
+  });
   it('is a plan once it is filled, under every protocol', () => {
     for (const key of PROTOCOL_KEYS) {
       const checked = PlanRequest.safeParse(filled(withProtocol(BLANK_DRAFT, key)));

@@ -97,7 +97,8 @@ export function withProtocol(draft: Draft, protocol: ProtocolKey): Draft {
     arms: [baselineOf(draft), ...parts],
     spare: all.slice(most),
     series: series ? draft.series : [],
-    remount: oneWay ? true : protocol === 'A-B' ? false : draft.remount,
+    // Strapped down anew belongs to a plan without return; leaving it leaves that behind.
+    remount: oneWay || (protocol !== 'A-B' && draft.protocol !== 'one-way' && draft.remount),
     controlId: oneWay ? draft.controlId : null,
   });
 }
@@ -200,11 +201,13 @@ export function likeDraft(detail: TestDetail, asked: URLSearchParams): Draft {
         }
       : {};
   const remount = asked.get('remount');
+  const returns = 'protocol' in runs;
   return {
     ...draft,
     arms,
     ...runs,
     ...visits,
+    ...(returns ? { controlId: null } : {}),
     ...(remount === null ? {} : { remount: remount === 'yes' }),
     ...(Number.isInteger(pulls) && pulls >= 2 && pulls <= 20 ? { pullsPerRun: pulls } : {}),
   };
