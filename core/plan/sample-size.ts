@@ -13,6 +13,7 @@ import type { KnownVariance, Repeatability } from '../register/repeatability.ts'
 import { contrastWeights, mountLoad } from './contrast-weights.ts';
 import type { Metric } from './metrics.ts';
 import { DAY_RULE } from '../register/day-variance.ts';
+import { CONTROL_PULLS } from './one-way.ts';
 import { guardCost } from './planning-factors.ts';
 import { driftModel } from './protocols.ts';
 
@@ -80,6 +81,13 @@ export function scatterFor(
   };
 }
 
+/**
+ * What a plan without return carries beside pulls and mountings: each arm on a day of its own, or what the control
+ * vehicle leaves open in its own movement (four checks, each on a mounting of its own, weighing a half); the larger.
+ */
+const withoutReturn = ({ variance, mount }: Scatter, day: number): number =>
+  Math.max(DAYS_APART * day, (mount?.variance ?? 0) + variance / CONTROL_PULLS);
+
 export interface DesignPrecision {
   readonly uc: number;
   readonly df: number;
@@ -88,7 +96,7 @@ export interface DesignPrecision {
   readonly repeatabilityVariance: number;
   readonly mountVariance: number;
   readonly driftVariance: number;
-  readonly dayVariance: number;
+  /** Of days, or of the control vehicle that stands in for a return. */ readonly dayVariance: number;
 }
 
 /**
@@ -130,8 +138,7 @@ export function designPrecision(contrast: PlannedContrast, scatter: Scatter): De
     (scatter.variance * weights.reduce((sum, c) => sum + c * c, 0)) / K,
     ((scatter.mount?.variance ?? 0) * load) / K,
     (scatter.driftBound * apart) ** 2 / 3 / K,
-    // Each arm on a day of its own; or a gain that differs from day to day.
-    contrast.oneWay ? DAYS_APART * day : K > 1 ? day / K : 0,
+    contrast.oneWay ? withoutReturn(scatter, day) : K > 1 ? day / K : 0,
   ];
   const effective = (own: number) =>
     welchSatterthwaite(parts, [own, scatter.mount?.df ?? Infinity, Infinity, scatter.day?.df ?? Infinity]);
