@@ -12,7 +12,7 @@ test('a calibration changed in one arm turns the wording, planned or found on th
   await enterAs(page, /Maren Holt/);
   const fitmentId = await ownFitment(page, 'Tern 1.8 of the tune');
   const vehicleId = await ownVehicle(page, fitmentId, 'SV-301 Tern, tuned');
-  const header = await ownPart(page, fitmentId, 'HD-301', 'Long header', 'header');
+  const header = await ownPart(page, fitmentId, 'HD-301', 'Tuned header', 'header');
   const flashed = await page.request.post('/api/calibrations', {
     data: {
       name: 'Header touring',
@@ -36,7 +36,7 @@ test('a calibration changed in one arm turns the wording, planned or found on th
   await page.goto(`/tests/${alone}/judge`);
   await expect(page.getByText('The pulls support a claim.')).toBeVisible({ timeout: 60_000 });
   await page.getByRole('link', { name: 'Draft a claim' }).click();
-  await expect(page.getByText(/Long header, revision A/).first()).toBeVisible();
+  await expect(page.getByText(/Tuned header, revision A/).first()).toBeVisible();
   await expect(page.getByText(/Header touring/)).toHaveCount(0);
 
   // The same with a calibration flashed in the part's arm: the part does not need it, so both are named together.
@@ -50,7 +50,7 @@ test('a calibration changed in one arm turns the wording, planned or found on th
   await page.goto(`/tests/${both}/judge`);
   await expect(page.getByText(/claim for the combination only/i).first()).toBeVisible({ timeout: 60_000 });
   await page.getByRole('link', { name: 'Draft a claim' }).click();
-  await expect(page.getByText(/Long header.*Header touring/).first()).toBeVisible();
+  await expect(page.getByText(/Tuned header.*Header touring/).first()).toBeVisible();
 
   // Flashed on the day without the plan knowing: the claim of the part alone is kept back by name.
   await enter(page, vehicleId, { kind: 'calibration', calibrationId }, '2026-11-20T08:00:00Z');
@@ -68,7 +68,7 @@ test('a baseline with a worn filter, which the intake renews, is caught', async 
   await enterAs(page, /Maren Holt/);
   const fitmentId = await ownFitment(page, 'Tern 1.8 of the filter');
   const vehicleId = await ownVehicle(page, fitmentId, 'SV-302 Tern, dusty', '2024-05-01T08:00:00Z');
-  const intake = await ownPart(page, fitmentId, 'IN-302', 'Open intake', 'intake');
+  const intake = await ownPart(page, fitmentId, 'IN-302', 'Unfiltered intake', 'intake');
   const id = await ownTest(page, {
     fitmentId,
     vehicleId,
@@ -95,7 +95,7 @@ test('three vehicles that agree make a fleet, three that do not make none', asyn
   const fitmentId = await ownFitment(page, 'Tern 1.8 of the three');
   const cars: string[] = [];
   for (const n of [1, 2, 3]) cars.push(await ownVehicle(page, fitmentId, `SV-31${n} Tern, of three`));
-  const alike = await ownPart(page, fitmentId, 'HD-311', 'Even header', 'header');
+  const alike = await ownPart(page, fitmentId, 'HD-311', 'Tidy header', 'header');
   const uneven = await ownPart(page, fitmentId, 'IN-311', 'Uneven intake', 'intake');
   const run = async (
     change: ReturnType<typeof fit>,
