@@ -1,3 +1,4 @@
+import clsx from 'clsx';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { ControlCheckShown, ControlVehicleShown } from '../../contract/register/control.ts';
@@ -206,8 +207,8 @@ function Checks({
         <tbody>
           {[...vehicle.checks].reverse().map((check) => (
             <tr key={check.id} className={check.struck ? 'text-soft' : undefined}>
-              <td className="whitespace-nowrap">
-                <span className={check.struck ? 'line-through' : undefined}>
+              <td>
+                <span className={clsx('whitespace-nowrap', check.struck && 'line-through')}>
                   {day(check.at)}, {clockAt(check.at, timeZone)}
                 </span>
                 <span className="block text-[12px] text-soft">
