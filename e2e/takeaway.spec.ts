@@ -86,6 +86,6 @@ test('the maker of a part is sent how it fitted, what was found and the pulls, i
   const text = strFromU8(files['feedback.html']);
   expect(text).toContain(part!.name);
   expect(text).toMatch(/Test 3: .*Tern/);
-  expect(text).toMatch(/On average from .* rpm/);
+  expect(text).toMatch(/Power at the wheel on average from .* rpm/);
   expect(Object.keys(files).filter((path) => path.startsWith('test-3/'))).toHaveLength(9);
 });

@@ -90,6 +90,7 @@ function session(rng: Rng, { day: daySd, apart, moves, shows }: OneWayDay, truth
     checks: control.map((c) => ({
       at: at(c.day, c.hour),
       day: String(c.day),
+      warmUps: 3,
       values: mounted(rng, c.level),
     })),
     mountings: [

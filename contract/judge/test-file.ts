@@ -129,7 +129,14 @@ export const TestFileSchema = z.object({
       control: z.string(),
       controlChanged: z.boolean(),
       checks: z
-        .array(z.object({ at: z.string(), day: z.string(), values: z.array(z.number()).min(2).readonly() }))
+        .array(
+          z.object({
+            at: z.string(),
+            day: z.string(),
+            warmUps: z.number().int().min(0),
+            values: z.array(z.number()).min(2).readonly(),
+          }),
+        )
         .readonly(),
       mountings: z
         .array(

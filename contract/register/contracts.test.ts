@@ -54,6 +54,13 @@ describe('records are taken with their defaults and refused with words', () => {
       'outputVariant: Give the output variant.',
     ]);
   });
+  it('a fitment whose rated figures contradict each other, with what they would take', () => {
+    expect(issues(FitmentInput, { ...fitment, ratedTorqueNm: 17 })).toEqual([
+      expect.stringMatching(
+        /^ratedTorqueNm: 100 kW from 17 N·m would take 56.?172 rpm: one of the two/,
+      ) as string,
+    ]);
+  });
   it('a part: an embargo takes a code name that gives nothing away', () => {
     expect(PartInput.parse(part)).toMatchObject({ promise: 'power', currency: 'EUR', embargoUntil: null });
     expect(issues(PartInput, { ...part, embargoUntil: '2027-01-01' })[0]).toContain('needs a code name');

@@ -7,6 +7,7 @@ import type { PlanLock } from '../plan/amendment.ts';
 import type { OneWayFacts } from '../plan/one-way.ts';
 import type { Setting } from '../plan/swept-setting.ts';
 import type { Metric } from '../plan/metrics.ts';
+import type { Alarm, SetAside } from '../register/control-state.ts';
 import type { StartSensor, TemperatureSlope } from '../register/temperature-slope.ts';
 import type { PartCategory } from '../register/parts.ts';
 import type { Repeatability } from '../register/repeatability.ts';
@@ -71,22 +72,6 @@ export interface TestArm {
   readonly setting?: Setting | undefined;
 }
 
-/** The control vehicle out of its limits at the check before or after a session. */
-export interface ControlAlarm {
-  readonly control: string;
-  readonly when: 'before' | 'after';
-  /** Moving mean less the centre, and the limit it is beyond; lp. */
-  readonly off: number;
-  readonly limit: number;
-}
-
-/** A check of a control vehicle beside a session that somebody crossed out, with why. */
-export interface CrossedOutCheck {
-  readonly control: string;
-  readonly day: string;
-  readonly reason: string;
-}
-
 /** Somebody's answer to a finding that nothing but a person can settle. */
 export interface FindingAnswer {
   readonly code: string;
@@ -129,9 +114,9 @@ export interface TestDefinition {
   /** Where the plan has no return to the baseline, because the part cannot be taken off again. */
   readonly oneWay?: OneWayFacts | undefined;
   /** What the dyno’s control vehicle said around the session, where it was out of its limits. */
-  readonly control?: ControlAlarm | undefined;
-  /** Checks next to the session that were crossed out. */
-  readonly crossedOut?: readonly CrossedOutCheck[] | undefined;
+  readonly control?: Alarm | undefined;
+  /** What was taken out of its chart beside the session. */
+  readonly setAside?: readonly (Omit<SetAside, 'at'> & { readonly day: string })[] | undefined;
 }
 
 /** Most points a grid may have. */

@@ -26,9 +26,9 @@ export function nextBuys(
   const { nu } = average.split;
   const of = (source: string): KnownVariance =>
     average.parts.find((part) => part.source === source) ?? { variance: 0, df: Infinity };
-  const [own, mount, drift, heat, days] = (
-    ['repeatability', 'mount', 'drift', 'start temperature', 'day'] as const
-  ).map(of);
+  const [own, mount, drift, heat] = (['repeatability', 'mount', 'drift', 'start temperature'] as const).map(
+    of,
+  );
   const half = (parts: readonly KnownVariance[]): number => {
     const known = parts.filter(({ variance }) => variance > 0);
     const { u2, nu: df } = welchSatterthwaite(
@@ -46,10 +46,10 @@ export function nextBuys(
   const twice: KnownVariance = { variance: own.variance / 2, df: 2 * own.df };
   const halved = ({ variance, df }: KnownVariance): KnownVariance => ({ variance: variance / 2, df });
   return {
-    now: half([own, mount, drift, heat, days]),
-    pull: unit === 'pulls' ? half([longer, mount, drift, heat, days]) : null,
-    mounting: half([twice, halved(mount), drift, heat, days]),
-    day: half([twice, halved(mount), drift, heat, days.variance > 0 ? halved(days) : halved(day)]),
+    now: half([own, mount, drift, heat]),
+    pull: unit === 'pulls' ? half([longer, mount, drift, heat]) : null,
+    mounting: half([twice, halved(mount), drift, heat]),
+    day: half([twice, halved(mount), drift, heat, halved(day)]),
     dayRegistered: day !== DAY_RULE.policy,
   };
 }

@@ -14,6 +14,7 @@ const span = (arm: string, mount: number, hour: number, day = 9): MountingSpan =
 const checkAt = (hour: number, level: number, day = 9): ControlCheck => ({
   at: at(hour, day),
   day: `2026-11-${day}`,
+  warmUps: 3,
   values: [level - 0.1, level, level + 0.1],
 });
 const MOUNTINGS = [span('a', 1, 8), span('a', 2, 9), span('b', 3, 13), span('b', 4, 14)];
@@ -58,6 +59,12 @@ describe('a comparison without return', () => {
       undefined,
       ['check after the part'],
     ],
+    [
+      'with a check that was not warmed up like the others',
+      { checks: [{ ...CHECKS[0], warmUps: 0 }, ...CHECKS.slice(1)] },
+      undefined,
+      ['unequal warm-up'],
+    ],
     ['without the variance of days', {}, { mount: KNOWN.mount }, ['variance of days']],
     ['without the variance of mountings', {}, { day: KNOWN.day }, ['variance of mountings']],
     [
@@ -68,6 +75,13 @@ describe('a comparison without return', () => {
     ],
   ])('is not held %s', (_, change, repeatability, gaps) => {
     expect(of(change, repeatability).gaps).toEqual(gaps);
+  });
+
+  it('takes the nearest checks, and says how many more were made', () => {
+    expect(of().unused).toBe(0);
+    const more = of({ checks: [checkAt(7, 390), ...CHECKS, checkAt(16, 410)] });
+    expect(more.moved!.difference).toBeCloseTo(0.4, 12);
+    expect(more.unused).toBe(2);
   });
 
   it('does not take a check for an arm when the other arm was run in between', () => {

@@ -4,6 +4,7 @@
  */
 import { tUpperQuantile } from '../base/distributions.ts';
 import { welchSatterthwaite } from '../base/welch-satterthwaite.ts';
+import { mountLoad } from '../plan/contrast-weights.ts';
 import {
   CHECK_WITHIN_HOURS,
   LEAST_MOUNTINGS,
@@ -26,6 +27,7 @@ export type OneWayGap =
   | 'check after the baseline'
   | 'check before the part'
   | 'check after the part'
+  | 'unequal warm-up'
   | 'variance of mountings'
   | 'variance of days';
 
@@ -35,6 +37,7 @@ export interface OneWay {
   readonly gaps: readonly OneWayGap[];
   /** Control vehicle around the part less around the baseline, and what mountings, days and pulls explain; lp. */
   readonly moved: Moved | null;
+  /** Checks made around the arms that are not the nearest. */ readonly unused: number;
   /** Days of the arms, for the interval, lp². */
   readonly day: KnownVariance | undefined;
 }
@@ -64,6 +67,7 @@ export function oneWayOf(facts: OneWayFacts, { arm, against, repeatability, alph
   const aroundBase = timed ? around(base, facts.checks, part) : NOBODY;
   const aroundPart = timed ? around(part, facts.checks, base) : NOBODY;
   const checks = [aroundBase.before, aroundBase.after, aroundPart.before, aroundPart.after];
+  const used = new Set(checks.filter((c) => c !== undefined));
   const { mount, day } = repeatability;
   const gaps = gapsOf([
     ['can be undone', facts.forGood.length === 0],
@@ -76,6 +80,7 @@ export function oneWayOf(facts: OneWayFacts, { arm, against, repeatability, alph
     ['check after the baseline', timed && !checks[1]],
     ['check before the part', timed && !checks[2]],
     ['check after the part', timed && !checks[3]],
+    ['unequal warm-up', new Set([...used].map((c) => c.warmUps)).size > 1],
     ['variance of mountings', mount === undefined],
     ['variance of days', day === undefined],
   ]);
@@ -85,6 +90,7 @@ export function oneWayOf(facts: OneWayFacts, { arm, against, repeatability, alph
     forGood: facts.forGood,
     gaps,
     moved,
+    unused: facts.checks.length - used.size,
     day: day && { variance: day.variance * dayLoad(base, part, timed), df: day.df },
   };
 }
@@ -126,7 +132,10 @@ function movedBetween(
   const df = used.reduce((sum, { values }) => sum + values.length - 1, 0);
   const pull = df > 0 ? within.reduce((a, b) => a + b, 0) / df : 0;
   const squares = used.reduce((sum, { c }) => sum + c * c, 0);
-  const days = loadOf(used.map(({ c, day: key }) => ({ c, key })));
+  const days = mountLoad(
+    used.map(({ c }) => c),
+    used.map((check) => check.day),
+  );
   const parts = [
     pull * used.reduce((sum, { c, values }) => sum + (c * c) / values.length, 0),
     (mount?.variance ?? 0) * squares,
@@ -144,18 +153,12 @@ function movedBetween(
   };
 }
 
-const loadOf = (shares: readonly { readonly c: number; readonly key: string }[]): number => {
-  const byKey = new Map<string, number>();
-  for (const { c, key } of shares) byKey.set(key, (byKey.get(key) ?? 0) + c);
-  return [...byKey.values()].reduce((sum, c) => sum + c * c, 0);
-};
-
 /** How much of a day's own level enters the contrast: mountings weigh alike, a day that both arms share cancels. */
 function dayLoad(base: readonly MountingSpan[], part: readonly MountingSpan[], timed: boolean): number {
   // Days not known: each arm had a day of its own.
   if (!timed) return 2;
-  return loadOf([
-    ...base.map(({ day }) => ({ c: -1 / base.length, key: day })),
-    ...part.map(({ day }) => ({ c: 1 / part.length, key: day })),
-  ]);
+  return mountLoad(
+    [...base.map(() => -1 / base.length), ...part.map(() => 1 / part.length)],
+    [...base, ...part].map(({ day }) => day),
+  );
 }

@@ -235,7 +235,7 @@ function contrastOf(
   uses?: AnalyseOptions['uses'],
 ): Contrast | RefusedContrast {
   if (!one.ok) return { ...one.refused, message: inWords(one.refused) };
-  const { result, further, buys, pulls } = one.value;
+  const { result, further, buys, pulls, oneWay } = one.value;
   const log = logEvidence(test, prepared, one.value);
   const correction = correctionLeft(test, pulls, result, {
     engine: prepared.engine,
@@ -247,7 +247,7 @@ function contrastOf(
     ...(correction ? { correction } : {}),
     ...(log ? { log } : {}),
     further: further(),
-    buys: buys(),
+    ...(oneWay ? {} : { buys: buys() }),
     ...(uses ? { uses: uses.map(one.value.byUse) } : {}),
     ...(withExcluded ? { withExcluded: withExcluded.result } : {}),
   };

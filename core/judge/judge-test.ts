@@ -58,7 +58,7 @@ export function judgeTest(facts: Facts): Finding[] {
     told(planGate(test.plan)),
     ...asDoneGates(test.done).map((f) => told(f)),
     ...prepared.remarks.map((remark) => told(fileFinding(remark))),
-    ...controlVehicleGate(test.control, test.crossedOut).map((f) => told(f)),
+    ...controlVehicleGate(test).map((f) => told(f)),
     ...readings(test, prepared).map((f) => told(f)),
     ...doubledFactor(test).map((f) => told(f)),
     ...compared.flatMap((one) => {

@@ -6,14 +6,15 @@ import { signed } from '../base/signed.ts';
 import { shownGain, shownUpper } from '../base/rounding.ts';
 import type { StartSensor } from '../register/temperature-slope.ts';
 import { STANDARD_NAMES, type Standard } from '../base/standards.ts';
-import type { CrossedOutCheck } from '../capture/test-definition.ts';
+import type { TestDefinition } from '../capture/test-definition.ts';
+import type { Alarm } from '../register/control-state.ts';
 import type { Departure } from '../capture/session/next-place.ts';
 import type { SettingChange } from '../capture/session/session-record.ts';
 import type { OtherTest } from './every-test.ts';
 import { otherTestsWords } from './other-test-words.ts';
 import { departureText } from '../capture/session/departure-words.ts';
 import type { NoisyEnd } from '../compare/noisy-end.ts';
-import type { OneWayGap } from '../compare/one-way.ts';
+import type { Moved, OneWay, OneWayGap } from '../compare/one-way.ts';
 
 export interface Words {
   readonly message: string;
@@ -88,6 +89,7 @@ const gapText = (gap: OneWayGap, control: string): string =>
     'check after the baseline': `${control} was not measured after the baseline`,
     'check before the part': `${control} was not measured before the part`,
     'check after the part': `${control} was not measured after the part`,
+    'unequal warm-up': `${control} was not warmed up alike before every check`,
     'variance of mountings': 'the dyno’s variance of mountings is not registered',
     'variance of days': 'the dyno’s variance of days is not registered',
   })[gap];
@@ -321,17 +323,14 @@ export const SENTENCES = {
         `cancels${bounded ? ' but for what the drift bound covers, because the part was run off the centre of its bracket' : ''}.`,
     ),
 
-  ONE_WAY_HELD: (
-    label: string,
-    forGood: readonly string[],
-    control: string,
-    difference: number,
-    limit: number,
-  ) =>
+  ONE_WAY_HELD: (label: string, { forGood, control, unused }: OneWay, { difference, limit }: Moved) =>
     design(
       `${label} without return, as the install cannot be undone (${forGood.join('; ')}): each arm was strapped down anew, and ` +
-        `${control}, measured before and after each arm, moved by ${signed(difference, 2)} % (${limit.toFixed(2)} % would be scatter). ` +
-        'Mountings and days are in the limits; so is what it moved: of the limits with and without it the smaller counts.',
+        `${control}, measured before and after each arm, moved by ${signed(difference, 2)} % of its power (${limit.toFixed(2)} % would be scatter). ` +
+        'Mountings and days are in the limits; so is what it moved: of the limits with and without it the smaller counts.' +
+        (unused > 0
+          ? ` ${unused === 1 ? 'One more check' : `${unused} more checks`} around the arms ${unused === 1 ? 'was' : 'were'} made and not used: the nearest count.`
+          : ''),
       'Another vehicle, measured stock before its own install, is what would show more.',
     ),
   ONE_WAY_NOT_HELD: (label: string, control: string, gaps: readonly OneWayGap[]) =>
@@ -344,27 +343,30 @@ export const SENTENCES = {
       `${label} without return, with unequal runs (${pulls.join(', ')} counted pulls).`,
       'Repeat the missing pulls on the arm that is still on the car; otherwise another vehicle.',
     ),
-  ONE_WAY_CONTROL_MOVED: (control: string, difference: number, limit: number) =>
+  ONE_WAY_CONTROL_MOVED: (control: string, { difference, limit }: Moved) =>
     design(
-      `Between the arms ${control}, on which nothing was changed, moved by ${signed(difference, 2)} %; mountings, days and ` +
+      `Between the arms ${control}, on which nothing was changed, moved by ${signed(difference, 2)} % of its power; mountings, days and ` +
         `pulls explain ${limit.toFixed(2)} %.`,
       'Find what the dyno or the air did; the part is to be measured on another vehicle.',
     ),
 
   // ── Control vehicle ──
-  CONTROL_OUT_OF_LIMITS: (control: string, when: 'before' | 'after', off: number, limit: number) => ({
+  CONTROL_OUT_OF_LIMITS: ({ control, when, off, limit }: Alarm) => ({
     message:
-      `At the last check ${when === 'before' ? 'before' : 'after'} the session the control vehicle ${control} lay ` +
-      `${signed(off, 2)} % from where it belongs; its limit is ${limit.toFixed(2)} %.`,
+      `At the ${when === 'before' ? 'last check before' : 'first check after'} the session the mean power of the control ` +
+      `vehicle ${control} lay ${signed(off, 2)} % from where it belongs (moving mean); its limit is ±${limit.toFixed(2)} %.`,
     why: 'A dyno that does not read its own control vehicle as it used to may have moved during the session.',
-    mend: 'Find out why, cross the check out if it was at fault, or repeat the session once the dyno is back.',
+    mend: 'Find out why; cross the check out if it was at fault, or repeat the session once the dyno is back.',
   }),
-
-  CHECK_CROSSED_OUT: (checks: readonly CrossedOutCheck[]) => ({
-    message: `Beside the session a check of the control vehicle was crossed out: ${checks
-      .map(({ control, day, reason }) => `${control}, ${day}: ${reason.replace(/\.$/, '')}`)
+  CONTROL_SET_ASIDE: (setAside: NonNullable<TestDefinition['setAside']>) => ({
+    message: `Beside the session something of the control vehicle was set aside: ${setAside
+      .map(
+        ({ control, what, day, reason }) =>
+          `${control}, ${what === 'crossed out' ? `check of ${day} crossed out` : `begun anew on ${day} while out of its limits`}: ` +
+          reason.replace(/\.$/, ''),
+      )
       .join('; ')}.`,
-    why: 'What was crossed out can no longer say that the dyno had moved.',
+    why: 'What was set aside can no longer say that the dyno had moved.',
     mend: 'Read the reason; measure the control vehicle again where it does not convince.',
   }),
 

@@ -7,6 +7,7 @@
 export interface ControlCheck {
   /** Moment, ISO. */ readonly at: string;
   /** Calendar day at the site. */ readonly day: string;
+  /** Pulls before the counted ones. */ readonly warmUps: number;
   readonly values: readonly number[];
 }
 /** A mounting of the car under test as it was recorded: its counted pulls. */

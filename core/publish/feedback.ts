@@ -1,4 +1,5 @@
 /** What the maker of a part is told of it: how it fitted, and what its tests showed. Facts in, words out. */
+import { grouped } from '../base/grouped.ts';
 import { signedGain, signedUpper } from '../base/rounding.ts';
 import { contrastsOf } from './claim.ts';
 import type { TestResult } from '../judge/analyse-test.ts';
@@ -41,7 +42,7 @@ export function resultLine(result: TestResult, arm: string): string {
   const { gain, lower, upper } = least.relative.bandAverage;
   const { curve } = least.relative;
   return (
-    `On average from ${curve[0].rpm} to ${curve.at(-1)!.rpm} rpm ${signedGain(gain)} % ` +
+    `Power at the wheel on average from ${grouped(curve[0].rpm)} to ${grouped(curve.at(-1)!.rpm)} rpm ${signedGain(gain)} % ` +
     `(${signedGain(lower)} to ${signedUpper(upper)} %, ${Math.round(100 * result.confidence)} % limits), ` +
     `${least.design}, ${least.pulls.arm} and ${least.pulls.against} pulls counted.`
   );

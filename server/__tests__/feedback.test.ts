@@ -33,10 +33,10 @@ const fitted = ({ category, revisionId }: Made) => ({
   settings: {},
 });
 
-async function measured(seed: number, parts: readonly Made[]): Promise<string> {
+async function measured(seed: number, parts: readonly Made[], label = 'part'): Promise<string> {
   const arms = [
     { key: 'stock', label: 'stock', role: 'baseline', from: null, changes: [] },
-    { key: 'part', label: 'part', role: 'part', from: null, changes: parts.map(fitted) },
+    { key: 'part', label, role: 'part', from: null, changes: parts.map(fitted) },
   ];
   const { id } = (await manager<{ id: string }>('POST', '/tests', app.plan({ arms }))).body;
   await manager('POST', `/tests/${id}/lock`);
@@ -58,15 +58,18 @@ const packOf = async ({ id }: Made) => {
 describe('the feedback pack for the maker of a part', () => {
   it('holds its result with limits, what was found, pictures without where, and pulls byte for byte', async () => {
     const own = await part('Wide <throat>', 'throttle body');
-    const id = await measured(610, [own]);
+    const id = await measured(610, [own], 'the Wide <throat> fitted');
     const photo = await sharp({ create: { width: 64, height: 40, channels: 3, background: '#345' } })
       .withExif({ IFD3: { GPSLatitude: '51/1 30/1 0/1', GPSLatitudeRef: 'N' } })
       .jpeg()
       .toBuffer();
     await operator('POST', `/tests/${id}/photographs?name=a.jpg&caption=The%20clamp&arm=part`, photo);
     const { files, page } = await packOf(own);
-    expect(page).toContain('Wide &lt;throat&gt;');
-    expect(page).toMatch(/On average from \d+ to \d+ rpm \+\d\.\d % \(\+\d\.\d to \+\d\.\d %, 95 % limits\)/);
+    expect(page).toContain('Wide &lt;throat&gt; fitted');
+    expect(page).not.toContain('<throat>');
+    expect(page).toMatch(
+      /Power at the wheel on average from [\d\s]+ to [\d\s]+ rpm \+\d\.\d % \(\+\d\.\d to \+\d\.\d %, 95 % limits\)/,
+    );
     expect(page).toContain('not claims');
     expect(page).toContain('The clamp');
     const [picture] = Object.keys(files).filter((path) => path.endsWith('.jpg'));

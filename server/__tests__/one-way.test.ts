@@ -260,9 +260,11 @@ describe('a control vehicle', () => {
     const after = (await analysisOf(manager, id)).analysis!.result.findings;
     expect(after.some((f) => f.code === 'CONTROL_OUT_OF_LIMITS')).toBe(false);
     // Crossing it out is told to whoever reviews the claim, with the reason.
-    expect(after.find((f) => f.code === 'CHECK_CROSSED_OUT')).toMatchObject({
+    expect(after.find((f) => f.code === 'CONTROL_SET_ASIDE')).toMatchObject({
       state: 'caution',
-      message: expect.stringContaining('control 7, 2026-11-12: Driven in the wrong gear') as string,
+      message: expect.stringContaining(
+        'control 7, check of 2026-11-12 crossed out: Driven in the wrong gear',
+      ) as string,
     });
   });
 });

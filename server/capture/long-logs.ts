@@ -13,6 +13,7 @@ import { kept } from '../register/references.ts';
 import { readingOptions } from './reading.ts';
 import type { PullLogs } from './pull-logs.ts';
 import type { CaptureService } from './service.ts';
+import { keepBytes } from './keep-bytes.ts';
 import { longLogs, rawFiles } from './tables.ts';
 import { pieceTask, splitTask } from './tasks.ts';
 
@@ -31,10 +32,7 @@ export function createLongLogs({ db, now, newId, threads }: Needs, capture: Capt
       const name = await kept(db, asked, person);
       const sha256 = await sha256Of(bytes);
       const id = await db.transaction(async (tx) => {
-        await tx
-          .insert(rawFiles)
-          .values({ sha256, bytes, size: bytes.length, storedAt: now(), storedBy: person.id })
-          .onConflictDoNothing();
+        await keepBytes(tx, sha256, bytes, { at: now(), personId: person.id });
         const of = and(eq(longLogs.testId, testId), eq(longLogs.sha256, sha256));
         const [there] = await tx.select({ id: longLogs.id }).from(longLogs).where(of);
         if (there) return there.id;

@@ -9,6 +9,7 @@ import { lockTest } from '../base/house.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, forbidden, notFound, RefusalError } from '../base/refusals.ts';
 import { sha256Of } from '../base/sha256.ts';
+import { keepBytes } from './keep-bytes.ts';
 import { people } from '../base/tables.ts';
 import { findTest } from '../plan/repository.ts';
 import { testArms } from '../plan/tables.ts';
@@ -93,10 +94,7 @@ export function createPhotographs({ db, now, newId }: Needs) {
             'The test has no such arm.',
             'Choose one of its arms, or none.',
           );
-        await tx
-          .insert(rawFiles)
-          .values({ sha256, bytes, size: bytes.length, storedAt: now(), storedBy: person.id })
-          .onConflictDoNothing();
+        await keepBytes(tx, sha256, bytes, { at: now(), personId: person.id });
         await tx.insert(photographs).values({
           id: newId(),
           testId,

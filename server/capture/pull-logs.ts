@@ -11,6 +11,7 @@ import { sha256Of } from '../base/sha256.ts';
 import { testIsEmbargoed } from '../register/embargo.ts';
 import { kept } from '../register/references.ts';
 import { findTest, type TestRow } from '../plan/repository.ts';
+import { keepBytes } from './keep-bytes.ts';
 import { pulls, tests } from '../plan/tables.ts';
 import { readingOptions } from './reading.ts';
 import { logOfFile } from './repository.ts';
@@ -151,10 +152,7 @@ export function createPullLogs(
             'Join the log again.',
           );
         await refuseTwin(tx, sha256, pullId);
-        await tx
-          .insert(rawFiles)
-          .values({ sha256, bytes, size: bytes.length, storedAt: now(), storedBy: person.id })
-          .onConflictDoNothing();
+        await keepBytes(tx, sha256, bytes, { at: now(), personId: person.id });
         await write(
           tx,
           person,

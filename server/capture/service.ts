@@ -20,6 +20,7 @@ import { conflict, forbidden, notFound } from '../base/refusals.ts';
 import { findTest } from '../plan/repository.ts';
 import { testIsEmbargoed } from '../register/embargo.ts';
 import { kept } from '../register/references.ts';
+import { keepBytes } from './keep-bytes.ts';
 import { pullExclusions, pulls, tests } from '../plan/tables.ts';
 import { readingOptions } from './reading.ts';
 import { remember, remembered, rememberedFinding, type Memory } from './column-memory.ts';
@@ -145,10 +146,7 @@ export function createCaptureService(
             'One recording is one pull: attach the right file.',
             { sha256 },
           );
-        await tx
-          .insert(rawFiles)
-          .values({ sha256, bytes, size: bytes.length, storedAt: now(), storedBy: person.id })
-          .onConflictDoNothing();
+        await keepBytes(tx, sha256, bytes, { at: now(), personId: person.id });
         const [replaced] = await tx
           .update(pullFiles)
           .set({ current: false })

@@ -15,6 +15,7 @@ import { recordAudit } from '../base/audit.ts';
 import type { Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, notFound } from '../base/refusals.ts';
+import { keepBytes } from '../capture/keep-bytes.ts';
 import { people } from '../base/tables.ts';
 import { lockTest } from '../base/house.ts';
 import { sha256Of } from '../base/sha256.ts';
@@ -132,10 +133,7 @@ export function createAirFiles(
           .from(airFiles)
           .where(and(eq(airFiles.testId, testId), eq(airFiles.sha256, sha256), eq(airFiles.said, said)));
         if (there) return there.id;
-        await tx
-          .insert(rawFiles)
-          .values({ sha256, bytes, size: bytes.length, storedAt: now(), storedBy: person.id })
-          .onConflictDoNothing();
+        await keepBytes(tx, sha256, bytes, { at: now(), personId: person.id });
         const fresh = newId();
         await tx
           .insert(airFiles)

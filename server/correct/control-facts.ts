@@ -1,10 +1,15 @@
 /** Checks of control vehicles as they are held against tests: only those that count, in order of time. */
-import { and, asc, eq, isNull, ne, sql } from 'drizzle-orm';
+import { and, asc, eq, isNull, sql } from 'drizzle-orm';
 import { dayAt } from '../../core/base/site-time.ts';
-import type { ControlAlarm, CrossedOutCheck } from '../../core/capture/test-definition.ts';
+import type { TestDefinition } from '../../core/capture/test-definition.ts';
 import type { ControlCheck } from '../../core/plan/one-way.ts';
 import { CHECK_WITHIN_HOURS } from '../../core/plan/one-way.ts';
-import { alarmAround } from '../../core/register/control-state.ts';
+import {
+  alarmAround,
+  checkLevel,
+  setAsideBeside,
+  type ChartedControl,
+} from '../../core/register/control-state.ts';
 import type { Queryable } from '../base/db.ts';
 import { controlChecks, controlStruck } from '../capture/control-tables.ts';
 import { controlVehicles, vehicleLedger, vehicles } from '../register/tables.ts';
@@ -12,7 +17,7 @@ import { controlVehicles, vehicleLedger, vehicles } from '../register/tables.ts'
 type Check = typeof controlChecks.$inferSelect;
 
 /** Checks of a control vehicle that nobody has crossed out. */
-export const standingChecks = async (db: Queryable, controlId: string): Promise<Check[]> =>
+const standingChecks = async (db: Queryable, controlId: string): Promise<Check[]> =>
   (
     await db
       .select({ check: controlChecks })
@@ -22,74 +27,55 @@ export const standingChecks = async (db: Queryable, controlId: string): Promise<
       .orderBy(asc(controlChecks.at), asc(controlChecks.id))
   ).map((row) => row.check);
 
-export const meanOf = (values: readonly number[]): number =>
-  values.reduce((sum, v) => sum + v, 0) / values.length;
-
-/** The first control vehicle of the dyno that was out of its limits around a session; null where none was. */
-export async function controlAlarm(
-  db: Queryable,
-  dynoId: string,
-  session: { readonly first: Date | null; readonly last: Date | null },
-): Promise<ControlAlarm | null> {
-  if (!session.first || !session.last) return null;
+/** Every control vehicle of a dyno with all its checks, crossed out or not. */
+async function chartedControls(db: Queryable, dynoId: string): Promise<ChartedControl[]> {
   const rows = await db
-    .select({
-      control: controlVehicles,
-      tag: vehicles.tag,
-      replacedAt: sql<
-        string | null
-      >`(select r.entered_at from control_vehicles r where r.replaces = ${controlVehicles.id})`,
-    })
+    .select({ control: controlVehicles, tag: vehicles.tag })
     .from(controlVehicles)
     .innerJoin(vehicles, eq(vehicles.id, controlVehicles.vehicleId))
     .where(eq(controlVehicles.dynoId, dynoId))
     .orderBy(asc(controlVehicles.enteredAt));
-  const [first, last] = [session.first.getTime(), session.last.getTime()];
-  for (const { control, tag, replacedAt } of rows) {
-    // Begun anew before the session: the former chart is no longer that of this dyno.
-    if (replacedAt !== null && Date.parse(replacedAt) <= first) continue;
-    const checks = await standingChecks(db, control.id);
-    const alarm = alarmAround(
-      checks.map((c) => ({ at: c.at.getTime(), value: meanOf(c.values) })),
-      first,
-      last,
-    );
-    if (alarm) return { control: tag, ...alarm };
-  }
-  return null;
-}
-
-/** Checks that were crossed out between the session and the next that stands, before it and after it. */
-export async function crossedOutBeside(
-  db: Queryable,
-  dyno: { readonly id: string; readonly timeZone: string },
-  session: { readonly first: Date | null; readonly last: Date | null },
-): Promise<CrossedOutCheck[]> {
-  if (!session.first || !session.last) return [];
-  const rows = await db
-    .select({ check: controlChecks, struck: controlStruck, tag: vehicles.tag })
+  if (rows.length === 0) return [];
+  const checks = await db
+    .select({ check: controlChecks, reason: controlStruck.reason })
     .from(controlChecks)
     .innerJoin(controlVehicles, eq(controlVehicles.id, controlChecks.controlId))
-    .innerJoin(vehicles, eq(vehicles.id, controlVehicles.vehicleId))
     .leftJoin(controlStruck, eq(controlStruck.checkId, controlChecks.id))
-    .where(eq(controlVehicles.dynoId, dyno.id))
+    .where(eq(controlVehicles.dynoId, dynoId))
     .orderBy(asc(controlChecks.at), asc(controlChecks.id));
-  const [first, last] = [session.first.getTime(), session.last.getTime()];
-  const controls = [...new Set(rows.map(({ check }) => check.controlId))];
-  return controls.flatMap((controlId) => {
-    const own = rows.filter(({ check }) => check.controlId === controlId);
-    const before = own.filter(({ check }) => check.at.getTime() <= first);
-    const after = own.filter(({ check }) => check.at.getTime() >= last);
-    const standing = before.findLastIndex(({ struck }) => struck === null);
-    const next = after.findIndex(({ struck }) => struck === null);
-    return [...before.slice(standing + 1), ...(next < 0 ? after : after.slice(0, next))].map(
-      ({ check, struck, tag }) => ({
-        control: tag,
-        day: dayAt(check.at.getTime(), dyno.timeZone),
-        reason: struck!.reason,
-      }),
-    );
-  });
+  return rows.map(({ control: { id, replaces, enteredAt, reason }, tag }) => ({
+    id,
+    control: tag,
+    replaces,
+    since: enteredAt.getTime(),
+    reason,
+    checks: checks
+      .filter(({ check }) => check.controlId === id)
+      .map(({ check, reason: crossedOut }) => ({
+        at: check.at.getTime(),
+        value: checkLevel(check.values),
+        crossedOut,
+      })),
+  }));
+}
+
+/** What the control vehicles of a dyno say around a session, as its analysis takes it; nothing where all is as it belongs. */
+export async function controlAround(
+  db: Queryable,
+  dyno: { readonly id: string; readonly timeZone: string },
+  { first, last }: { readonly first: Date | null; readonly last: Date | null },
+): Promise<Pick<TestDefinition, 'control' | 'setAside'>> {
+  if (!first || !last) return {};
+  const controls = await chartedControls(db, dyno.id);
+  const session = { first: first.getTime(), last: last.getTime() };
+  const alarm = alarmAround(controls, session);
+  const setAside = setAsideBeside(controls, session);
+  return {
+    ...(alarm ? { control: alarm } : {}),
+    ...(setAside.length > 0
+      ? { setAside: setAside.map(({ at, ...one }) => ({ ...one, day: dayAt(at, dyno.timeZone) })) }
+      : {}),
+  };
 }
 
 /** Typed long after the time it speaks of, a check says nothing of that shift. */
@@ -114,9 +100,10 @@ export async function checksFor(
   );
   return {
     tag: row.tag,
-    checks: checks.map(({ at, values }) => ({
+    checks: checks.map(({ at, warmUps, values }) => ({
       at: at.toISOString(),
       day: dayAt(at.getTime(), timeZone),
+      warmUps,
       values: [...values],
     })),
     changed: await wasWorkedOn(db, row.vehicleId, checks),
@@ -135,7 +122,6 @@ async function wasWorkedOn(db: Queryable, vehicleId: string, checks: readonly Ch
         sql`${vehicleLedger.at} > ${first.toISOString()}::timestamptz and ${vehicleLedger.at} < ${last.toISOString()}::timestamptz`,
         sql`${vehicleLedger.change} is not null`,
         sql`not exists (select from vehicle_ledger s where s.supersedes = ${vehicleLedger.id})`,
-        ne(sql`coalesce(${vehicleLedger.change} ->> 'kind', '')`, ''),
       ),
     )
     .limit(1);

@@ -2,13 +2,12 @@
 import { asc, eq, inArray } from 'drizzle-orm';
 import type { ControlCheckShown, ControlVehicleShown } from '../../contract/register/control.ts';
 import { dayAt } from '../../core/base/site-time.ts';
-import { chartOf, REFERENCE_CHECKS, registeredDay } from '../../core/register/control-state.ts';
+import { chartOf, checkLevel, REFERENCE_CHECKS, registeredDay } from '../../core/register/control-state.ts';
 import { controlStudy } from '../../core/register/dyno-health.ts';
 import type { Queryable } from '../base/db.ts';
 import { people } from '../base/tables.ts';
 import { controlCheckPulls, controlChecks, controlStruck } from '../capture/control-tables.ts';
 import { controlVehicles, dynos, vehicles } from '../register/tables.ts';
-import { meanOf } from './control-facts.ts';
 
 type CheckRow = typeof controlChecks.$inferSelect;
 interface Row {
@@ -63,9 +62,10 @@ export async function checksShown(db: Queryable, controlIds: readonly string[]):
 
 /** Its checks that count, on its chart. */
 function charted(standing: readonly CheckRow[]) {
-  const means = standing.map(({ values }) => meanOf(values));
+  const means = standing.map(({ values }) => checkLevel(values));
   const chart = chartOf(means);
-  const center = chart?.reference.center ?? (means.length > 0 ? meanOf(means.slice(0, REFERENCE_CHECKS)) : 0);
+  const center =
+    chart?.reference.center ?? (means.length > 0 ? checkLevel(means.slice(0, REFERENCE_CHECKS)) : 0);
   const placeOf = (id: string): ControlCheckShown['chart'] => {
     const at = standing.findIndex((c) => c.id === id) - REFERENCE_CHECKS;
     const point = at >= 0 ? chart?.points[at] : undefined;
@@ -119,7 +119,7 @@ export function vehicleShown(
       timed: check.timed,
       warmUps: check.warmUps,
       note: check.note,
-      off: meanOf(check.values) - center,
+      off: checkLevel(check.values) - center,
       sd: sdOf(check.values),
       enteredAt: check.enteredAt.toISOString(),
       enteredBy: by,
@@ -133,6 +133,6 @@ export function vehicleShown(
 }
 
 const sdOf = (values: readonly number[]): number => {
-  const mean = meanOf(values);
+  const mean = checkLevel(values);
   return Math.sqrt(values.reduce((s, v) => s + (v - mean) ** 2, 0) / (values.length - 1));
 };

@@ -15,6 +15,7 @@ import { policyInForce } from '../base/house.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, notFound, RefusalError } from '../base/refusals.ts';
 import { sha256Of } from '../base/sha256.ts';
+import { keepBytes } from '../capture/keep-bytes.ts';
 import { controlCheckPulls, controlChecks, controlStruck } from '../capture/control-tables.ts';
 import { readingOptions } from '../capture/reading.ts';
 import { pullFiles, rawFiles } from '../capture/tables.ts';
@@ -184,10 +185,7 @@ export function createControl(
     async file(person: Person, controlId: string, bytes: Buffer): Promise<{ sha256: string }> {
       await one(db, controlId);
       const sha256 = await sha256Of(bytes);
-      await db
-        .insert(rawFiles)
-        .values({ sha256, bytes, size: bytes.length, storedAt: now(), storedBy: person.id })
-        .onConflictDoNothing();
+      await keepBytes(db, sha256, bytes, { at: now(), personId: person.id });
       return { sha256 };
     },
 
@@ -205,7 +203,6 @@ export function createControl(
         );
       const id = newId();
       await db.transaction(async (tx) => {
-        await bytesOf(tx, asked.pulls);
         await tx.insert(controlChecks).values({
           id,
           controlId,

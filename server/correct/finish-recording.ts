@@ -16,6 +16,7 @@ import type { Needs } from '../base/needs.ts';
 import { RefusalError } from '../base/refusals.ts';
 import { personFrom } from '../base/sign-in.ts';
 import { sha256Of } from '../base/sha256.ts';
+import { keepBytes } from '../capture/keep-bytes.ts';
 import { people } from '../base/tables.ts';
 import { linesOf, UNFINISHED, type RecordingRow } from '../capture/bench-repository.ts';
 import { benchSessions, recordings } from '../capture/bench-tables.ts';
@@ -68,12 +69,9 @@ export function stationAir(row: RecordingRow, lines: readonly string[]): Station
 // eslint-disable-next-line max-lines-per-function -- one recording, step by step
 export function createFinishRecording(needs: Needs, { capture, inputsChanged, settle }: Listeners) {
   const { db, now, newId, threads, log } = needs;
-  const keepBytes = async (bytes: Buffer, personId: string): Promise<string> => {
+  const kept = async (bytes: Buffer, personId: string): Promise<string> => {
     const sha256 = await sha256Of(bytes);
-    await db
-      .insert(rawFiles)
-      .values({ sha256, bytes, size: bytes.length, storedAt: now(), storedBy: personId })
-      .onConflictDoNothing();
+    await keepBytes(db, sha256, bytes, { at: now(), personId });
     return sha256;
   };
   async function personOf(id: string): Promise<Person> {
@@ -180,10 +178,10 @@ export function createFinishRecording(needs: Needs, { capture, inputsChanged, se
       ...(logger.length > 0 ? { log: recordOf(row, 'logger', 'engine logger', logger) } : {}),
     });
     const bytes = Buffer.from(text);
-    const linesSha256 = await keepBytes(Buffer.from(linesText(lines)), person.id);
+    const linesSha256 = await kept(Buffer.from(linesText(lines)), person.id);
     const name = nameOf(row);
     await attached(person, testId, row, name, bytes);
-    const fileSha256 = await keepBytes(bytes, person.id);
+    const fileSha256 = await kept(bytes, person.id);
     const said = stationAir(row, lines.get('station') ?? []);
     if (said) await takeAir(person, testRow, row, said);
     const summary = await summarise(row, testRow, bytes, name, lost);

@@ -28,7 +28,7 @@ import { findTest, titleOf, type TestRow } from '../plan/repository.ts';
 import { armsOf, type ArmRow } from '../plan/arms.ts';
 import { answersOf } from './answers.ts';
 import { asItWasDone, doneAt } from './as-done.ts';
-import { controlAlarm, crossedOutBeside } from '../correct/control-facts.ts';
+import { controlAround } from '../correct/control-facts.ts';
 import { oneWayFacts } from './one-way.ts';
 import { amendmentsOf } from '../plan/plan-document.ts';
 import { dynoVersions, type DynoFacts } from '../register/tables.ts';
@@ -129,14 +129,11 @@ export async function readInputs(
   const done = asItWasDone(planned, pullRows, asDone);
   const answers = await answersOf(tx, testId);
   const oneWay = await oneWayFacts(tx, row, { arms, pullRows, definition: done, done: asDone });
-  const control = await controlAlarm(tx, row.dyno.id, seen);
-  const crossedOut = await crossedOutBeside(tx, row.dyno, seen);
   const definition: TestDefinition = {
     ...done,
     ...(answers.length > 0 ? { answers } : {}),
     ...(oneWay ? { oneWay } : {}),
-    ...(control ? { control } : {}),
-    ...(crossedOut.length > 0 ? { crossedOut } : {}),
+    ...(await controlAround(tx, row.dyno, seen)),
   };
   const content = { definition, policy, softwareVersion, dynoVersion };
   return {

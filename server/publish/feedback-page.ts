@@ -40,7 +40,8 @@ export interface Feedback {
 }
 
 const ENTITIES: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
-const safe = (text: string): string => text.replace(/[&<>"]/g, (c) => ENTITIES[c]);
+/** A text as it may stand in the page. */
+export const safe = (text: string): string => text.replace(/[&<>"]/g, (c) => ENTITIES[c]);
 const list = (lines: readonly string[], empty: string): string =>
   lines.length === 0
     ? `<p class="soft">${safe(empty)}</p>`
@@ -57,7 +58,7 @@ function testPart(test: FeedbackTest): string {
   );
   return [
     `<h2>Test ${test.number}: ${safe(test.fitment)}</h2>`,
-    `<p class="soft">${safe([test.day, test.dyno, STANDARD_NAMES[test.standard], 'figures at the wheel'].filter(Boolean).join(' · '))}</p>`,
+    `<p class="soft">${safe([test.day, test.dyno, STANDARD_NAMES[test.standard]].filter(Boolean).join(' · '))}</p>`,
     ...test.arms.map(
       (arm) =>
         `<h3>${safe(arm.label)}</h3><p>${safe(arm.result)}</p>${list(arm.differs, 'Nothing else differed.')}`,

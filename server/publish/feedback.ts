@@ -26,7 +26,7 @@ import { revisionsInArms, today } from '../register/embargo.ts';
 import { namesFor } from '../register/references.ts';
 import { fitmentName } from '../../contract/register/register.ts';
 import { partRevisions, parts } from '../register/tables.ts';
-import { feedbackPage, type FeedbackTest } from './feedback-page.ts';
+import { feedbackPage, safe, type FeedbackTest } from './feedback-page.ts';
 
 /** Tests that a pack holds at most, the latest; whoever wants more asks. */
 const MOST_TESTS = 20;
@@ -217,7 +217,7 @@ export function createFeedback(
       });
       // The maker reads this part by its name, and the others as anybody does.
       const others = await namesFor(db, page, undefined, now());
-      const named = withNames(page, (id) => (id === partId ? part.name : others(id)));
+      const named = withNames(page, (id) => safe(id === partId ? part.name : others(id)));
       const files: Zippable = Object.assign({}, ...told.map((one) => one.files)) as Zippable;
       const bytes = Buffer.from(zipSync({ 'feedback.html': strToU8(named), ...files }, { level: 6 }));
       const sha256 = await sha256Of(bytes);

@@ -12,6 +12,7 @@ import { standingAnalysis } from '../base/standing-analysis.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, forbidden, notFound } from '../base/refusals.ts';
 import { sha256Of } from '../base/sha256.ts';
+import { keepBytes } from '../capture/keep-bytes.ts';
 import { rawFiles } from '../capture/tables.ts';
 import { namesOf } from '../plan/repository.ts';
 import { isWithheld, partShown, shownFoundBy, today } from '../register/embargo.ts';
@@ -219,10 +220,7 @@ export function createLegacy({ db, now, newId }: Needs) {
             `The entry has its file already, ${file.name}.`,
             'Enter the other one as an entry of its own.',
           );
-        await tx
-          .insert(rawFiles)
-          .values({ sha256, bytes, size: bytes.length, storedAt: now(), storedBy: person.id })
-          .onConflictDoNothing();
+        await keepBytes(tx, sha256, bytes, { at: now(), personId: person.id });
         const keptName = await kept(tx, name, person);
         await tx
           .insert(legacyFiles)

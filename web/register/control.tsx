@@ -65,7 +65,7 @@ function OneControl({ dyno, vehicle }: { dyno: Dyno; vehicle: ControlVehicleShow
           {STANDARD_NAMES[vehicle.standard]}, {rpm(vehicle.fromRpm)} to {rpm(vehicle.toRpm)}, gear{' '}
           {vehicle.gear}
           {vehicle.levelW !== null &&
-            `, ${number(power.of(vehicle.levelW / 1000), 1)} ${power.unit} on average`}
+            `, ${number(power.of(vehicle.levelW / 1000), 1)} ${power.unit} at the wheel on average`}
         </span>
         {vehicle.replaced ? (
           <Mark tone="soft">begun anew since</Mark>
@@ -119,6 +119,8 @@ function OneControl({ dyno, vehicle }: { dyno: Dyno; vehicle: ControlVehicleShow
   );
 }
 
+/** Days of a control study from which on its variances may be registered (docs/method.md). */
+const LEAST_STUDY_DAYS = 3;
 /** Time of day at the site. */
 const clockAt = (at: string, timeZone: string): string =>
   new Date(at).toLocaleTimeString('en-GB', { timeZone, hour: '2-digit', minute: '2-digit' });
@@ -154,8 +156,9 @@ function Study({
           ? `${sd(study.mount.variance)} (${number(study.mount.df, 1)} degrees of freedom)`
           : 'not told'}
         , days {sd(study.day.variance)} ({study.day.df}).
+        {study.days < LEAST_STUDY_DAYS && ` From ${LEAST_STUDY_DAYS} days on they may be registered.`}
       </p>
-      {mayManage && study.mount && (
+      {mayManage && study.mount && study.days >= LEAST_STUDY_DAYS && (
         <ConfirmButton
           small
           disabled={isLoading}

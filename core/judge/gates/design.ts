@@ -27,14 +27,11 @@ export function designGate({ design, average, oneWay }: AnalysedContrast, drift:
 }
 
 /** Without return: held where the part cannot come off again and the control vehicle stands in for the baseline. */
-function oneWayFinding(
-  { label, equalRuns, pullsPerRun }: Design,
-  { gaps, moved, control, forGood }: OneWay,
-): Found {
-  if (gaps.length > 0) return found(gate, 'fail', 'ONE_WAY_NOT_HELD', label, control, gaps);
+function oneWayFinding({ label, equalRuns, pullsPerRun }: Design, oneWay: OneWay): Found {
+  const { gaps, moved, control } = oneWay;
+  if (gaps.length > 0 || !moved) return found(gate, 'fail', 'ONE_WAY_NOT_HELD', label, control, gaps);
   if (!equalRuns) return found(gate, 'fail', 'ONE_WAY_UNEQUAL', label, pullsPerRun);
-  const { difference, limit } = moved!;
-  return Math.abs(difference) > limit
-    ? found(gate, 'fail', 'ONE_WAY_CONTROL_MOVED', control, difference, limit)
-    : found(gate, 'caution', 'ONE_WAY_HELD', label, forGood, control, difference, limit);
+  return Math.abs(moved.difference) > moved.limit
+    ? found(gate, 'fail', 'ONE_WAY_CONTROL_MOVED', control, moved)
+    : found(gate, 'caution', 'ONE_WAY_HELD', label, oneWay, moved);
 }

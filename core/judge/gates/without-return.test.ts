@@ -12,6 +12,7 @@ const HELD: OneWay = {
   forGood: ['the crank is drilled'],
   gaps: [],
   moved: { difference: 0.2, limit: 1.1, own: { variance: 0.3, df: 10 } },
+  unused: 0,
   day: { variance: 0.2, df: 8 },
 };
 /** Two mountings of each arm; only what the gates read. */
@@ -51,6 +52,12 @@ describe('gates of a test without return', () => {
     expect(words.join(' ')).not.toMatch(/returned|closing/);
   });
 
+  it('tell of checks that were made and are not the nearest', () => {
+    const more = told(designGate(contrast({ ...HELD, unused: 2 }), 'none')).message;
+    expect(more).toContain('2 more checks around the arms were made and not used');
+    expect(told(designGate(contrast(HELD), 'none')).message).not.toContain('not used');
+  });
+
   it('find mountings of the baseline that lie apart', () => {
     expect(mountingGate(contrast(HELD, 3, 0.9), known)).toMatchObject({
       state: 'caution',
@@ -61,16 +68,22 @@ describe('gates of a test without return', () => {
 
 describe('the control vehicle of the dyno', () => {
   it('says nothing where it is within limits and nothing was crossed out', () =>
-    expect(controlVehicleGate(undefined)).toEqual([]));
+    expect(controlVehicleGate({})).toEqual([]));
   it('fails out of its limits, and tells with their reasons the checks that were crossed out', () => {
-    const found = controlVehicleGate({ control: 'C', when: 'after', off: -0.8, limit: 0.5 }, [
-      { control: 'C', day: '2026-11-12', reason: 'Driven in the wrong gear.' },
-    ]);
+    const found = controlVehicleGate({
+      control: { control: 'C', when: 'after', off: -0.8, limit: 0.5 },
+      setAside: [
+        { control: 'C', what: 'crossed out', day: '2026-11-12', reason: 'Driven in the wrong gear.' },
+        { control: 'D', what: 'begun anew', day: '2026-11-13', reason: 'New straps.' },
+      ],
+    });
     expect(found.map((f) => `${f.state} ${f.code}`)).toEqual([
       'fail CONTROL_OUT_OF_LIMITS',
-      'caution CHECK_CROSSED_OUT',
+      'caution CONTROL_SET_ASIDE',
     ]);
-    expect(told(found[0]).message).toMatch(/after the session.*−0\.80 %.*0\.50 %/);
-    expect(told(found[1]).message).toContain('C, 2026-11-12: Driven in the wrong gear.');
+    expect(told(found[0]).message).toMatch(/first check after the session.*−0\.80 %.*±0\.50 %/);
+    expect(told(found[1]).message).toMatch(
+      /C, check of 2026-11-12 crossed out: Driven in the wrong gear; D, begun anew on 2026-11-13 while out of its limits: New straps\./,
+    );
   });
 });
