@@ -201,8 +201,8 @@ function Checks({
             <th>Made</th>
             <th className="num">From the centre</th>
             <th className="num">Pull-to-pull SD</th>
-            <th>On the chart</th>
-            <th>Files</th>
+            <th>Moving mean (limit)</th>
+            <th>Pulls</th>
             <th>Entered by</th>
             {mayManage && <th aria-label="Cross out" />}
           </tr>
@@ -225,14 +225,19 @@ function Checks({
                   <>
                     crossed out by {check.struck.by}: {check.struck.reason}
                   </>
-                ) : check.chart?.alarm ? (
-                  <Mark tone="loss">
-                    moving mean {signed(check.chart.ewma, 2)} %, limit {number(check.chart.limit, 2)} %
-                  </Mark>
                 ) : check.chart ? (
                   <>
-                    moving mean {signed(check.chart.ewma, 2)} %, limit {number(check.chart.limit, 2)} %
-                    {check.chart.single ? '; this one alone is unusual' : ''}
+                    <span className="whitespace-nowrap">
+                      {signed(check.chart.ewma, 2)} % (±{number(check.chart.limit, 2)})
+                    </span>
+                    {check.chart.alarm && (
+                      <span className="block">
+                        <Mark tone="loss">out of limits</Mark>
+                      </span>
+                    )}
+                    {check.chart.single && (
+                      <span className="block text-[12px] text-soft">this one alone is unusual</span>
+                    )}
                   </>
                 ) : (
                   'reference'
@@ -244,9 +249,10 @@ function Checks({
                     key={file.sha256}
                     href={`/api/control-checks/${check.id}/files/${file.position}`}
                     title={`${file.name}, SHA-256 ${file.sha256}`}
-                    className="mr-2 whitespace-nowrap underline"
+                    aria-label={`pull ${file.position}`}
+                    className="inline-block min-w-6 py-1 text-center underline"
                   >
-                    pull {file.position}
+                    {file.position}
                   </a>
                 ))}
               </td>

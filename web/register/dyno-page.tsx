@@ -40,7 +40,7 @@ export function DynoPage() {
       </PageHead>
       {open && <ChangeDyno dyno={d} onDone={() => setOpen(false)} />}
       <div className="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_330px]">
-        <div className="grid content-start gap-6">
+        <div className="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-6">
           <Repeatability dyno={d} mayManage={may.manage} />
           <ControlVehicles dyno={d} />
           <StartSlopes dynoId={d.id} />
