@@ -157,6 +157,8 @@ export const ClaimDetailSchema = z.object({
       evidence: z.string(),
     }),
   ),
+  /** Figures in what people wrote about it that do not agree with each other or with what was measured. */
+  figures: z.array(z.object({ place: z.string(), text: z.string(), message: z.string() })),
 });
 export type ClaimDetail = z.infer<typeof ClaimDetailSchema>;
 

@@ -33,7 +33,7 @@ const LINE = /^(stock|part|gain)\b[\s:]*([+−–-]?\s?\d[\d.,'’ ]*)\s*(.*?)$/
 const AT = /^(.*?)\s*(?:\bat\b|@)\s*(\d[\d.,'’ ]*)\s*(?:rpm|1\/min|\/min)?\.?$/i;
 const SHAPE = 'Write a line as “stock 131 hp at 5600”, “part 210 N·m at 4000” or “gain 7 hp”.';
 /** Engine speeds that a printed graph of a road car can show. */
-const RPM = { from: 300, to: 20_000 } as const;
+export const RPM = { from: 300, to: 20_000 } as const;
 
 /** Reads figures, one a line; blank lines say nothing. Errors are told by line, and nothing of such a line is taken. */
 export function readFigures(text: string): FiguresRead {
@@ -78,12 +78,12 @@ function unitOf(text: string): FigureUnit | null {
   return FIGURE_UNITS.find((unit) => unit === id) ?? null;
 }
 /** Half of the last digit that is printed: “131” lies within 0.5, “131.4” within 0.05. */
-function half(digits: string): number {
+export function half(digits: string): number {
   const decimals = /[.,](\d{1,2}|\d{4,})\s*$/.exec(digits.trim())?.[1].length ?? 0;
   return 0.5 * 10 ** -decimals;
 }
 
-const TO_SI: Readonly<Record<Exclude<FigureUnit, '%'>, number>> = {
+export const TO_SI: Readonly<Record<Exclude<FigureUnit, '%'>, number>> = {
   kW: 1000,
   hp: WATTS_PER_HP,
   PS: WATTS_PER_PS,
@@ -91,10 +91,10 @@ const TO_SI: Readonly<Record<Exclude<FigureUnit, '%'>, number>> = {
   'lb·ft': NM_PER_LBFT,
 };
 type Quantity = 'power' | 'torque';
-const quantityOf = (unit: FigureUnit): Quantity | null =>
+export const quantityOf = (unit: FigureUnit): Quantity | null =>
   unit === '%' ? null : unit === 'N·m' || unit === 'lb·ft' ? 'torque' : 'power';
 /** Watts or newton metres. */
-const si = ({ unit }: LegacyFigure, amount: number): number =>
+export const si = ({ unit }: LegacyFigure, amount: number): number =>
   unit === '%' ? Number.NaN : amount * TO_SI[unit];
 
 export interface Rated {
@@ -108,7 +108,8 @@ export interface MeasuredGain {
   readonly lower: number;
   readonly upper: number;
 }
-export type DoubtCode = 'POWER_IS_NOT_TORQUE' | 'NOT_THE_DIFFERENCE' | 'BEYOND_RATED' | 'MEASURED_OTHERWISE';
+export type DoubtCode =
+  'POWER_IS_NOT_TORQUE' | 'NOT_THE_DIFFERENCE' | 'BEYOND_RATED' | 'MEASURED_OTHERWISE' | 'NO_SUCH_SPEED';
 export interface FigureDoubt {
   readonly code: DoubtCode;
   readonly message: string;
@@ -119,6 +120,12 @@ const READ_OFF = 0.01;
 /** Losses between crank and wheels run from a tenth to a third; a wheel figure above the rated one is rare. Common practice. */
 const OF_RATED = { least: 0.5, most: 1.15 } as const;
 
+/** In what figures contradict each other by themselves: P = T·ω at one speed, and gain against difference. */
+export const apartFromEachOther = (figures: readonly LegacyFigure[]): FigureDoubt[] => [
+  ...powerAgainstTorque(figures),
+  ...gainAgainstDifference(figures),
+];
+
 /** Everything in which figures contradict each other or what is known. Empty: nothing was found, not that they are true. */
 export function figureDoubts(
   figures: readonly LegacyFigure[],
@@ -126,14 +133,13 @@ export function figureDoubts(
   measured: readonly MeasuredGain[],
 ): FigureDoubt[] {
   return [
-    ...powerAgainstTorque(figures),
-    ...gainAgainstDifference(figures),
+    ...apartFromEachOther(figures),
     ...figures.flatMap((figure) => beyondRated(figure, rated)),
     ...againstMeasured(figures, measured),
   ];
 }
 
-const words = ({ of, value, unit, rpm }: LegacyFigure): string =>
+export const words = ({ of, value, unit, rpm }: LegacyFigure): string =>
   `${of} ${of === 'gain' && value > 0 ? '+' : ''}${value} ${unit}${rpm === null ? '' : ` at ${rpm} rpm`}`;
 const same = (a: number, b: number, within: number): boolean => Math.abs(a - b) <= within;
 

@@ -33,6 +33,7 @@ import { createPublicReading, PUBLIC_STATES } from './public-reading.ts';
 import { listClaims } from './repository.ts';
 import { claimEvents, claims } from './tables.ts';
 import { wordingOf } from './wording.ts';
+import { figuresInWords } from './words-beside.ts';
 import { type ClaimRow, checkStep, claimable } from './claim-steps.ts';
 
 export type PublishService = ReturnType<typeof createPublishService>;
@@ -131,6 +132,7 @@ export function createPublishService(needs: Needs, judge: JudgeService) {
           reason: a.reason,
           evidence: a.evidence,
         })),
+        figures: await figuresInWords(db, claim),
       };
     },
 

@@ -5,11 +5,13 @@ import {
   Controller,
   get,
   useFormContext,
+  useWatch,
   type Control,
   type FieldValues,
   type UseFormRegister,
 } from 'react-hook-form';
 import { DateInput, TimeInput } from './date-input.tsx';
+import { FiguresTyped } from './figures-typed.tsx';
 import { NumberInput, unitsIn, type NumberTyped } from './number-input.tsx';
 import { FormSelect } from './select.tsx';
 import { Field, Input, Textarea } from './ui.tsx';
@@ -92,6 +94,7 @@ export function RecordField({ field, nullable }: { field: FieldSpec<string>; nul
       <Field label={field.label} hint={field.hint} error={error}>
         {controlOf(field, register, control, nullable)}
       </Field>
+      {field.kind === 'area' && <FiguresIn control={control} name={field.name} />}
     </div>
   );
 }
@@ -217,6 +220,12 @@ function DayOrTime({
       }}
     />
   );
+}
+
+/** What the text of a field says wrongly about figures, as it is typed. */
+function FiguresIn({ control, name }: { control: Control; name: string }) {
+  const typed: unknown = useWatch({ control, name });
+  return <FiguresTyped text={typeof typed === 'string' ? typed : ''} />;
 }
 
 /** A list of texts, one a line. */

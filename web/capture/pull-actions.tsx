@@ -1,3 +1,4 @@
+import { FiguresTyped } from '../base/figures-typed.tsx';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { EXCLUSION_REASONS, type Pull } from '../../contract/capture/capture.ts';
@@ -96,6 +97,7 @@ export function ExcludeDialog({
         <Field label="Note">
           <Textarea rows={3} value={note} onChange={(e) => setNote(e.target.value)} />
         </Field>
+        <FiguresTyped text={note} />
         <ProblemNote error={error} />
         <div className="flex gap-2">
           <Button kind="loss" disabled={isLoading} onClick={() => void save()}>

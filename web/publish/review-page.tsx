@@ -20,6 +20,7 @@ import { isRefused } from '../../core/compare/result.ts';
 import { GainRibbon } from '../compare/gain-ribbon.tsx';
 import { ClaimMark } from './claim-card.tsx';
 import { EquivalenceDialog } from './equivalence-dialog.tsx';
+import { FiguresInWords } from './figures-in-words.tsx';
 import { WithdrawDialog } from './withdraw-dialog.tsx';
 import { Told } from '../base/told.tsx';
 
@@ -66,6 +67,7 @@ export function ReviewPage() {
           </div>
         )}
         <OpenChanges claim={claim} changes={openChanges} me={session.person} />
+        <FiguresInWords figures={data.figures} />
         <Evidence claim={claim} evidence={evidence} />
         <div className="mt-4 grid gap-6 md:grid-cols-2">
           <section>

@@ -4,6 +4,7 @@ import { SERVICE_ITEMS, type ServiceItem } from '../../../core/register/ledger.t
 import { Dialog } from '../../base/dialog.tsx';
 import { NumberInput, whyWrong, type NumberTyped } from '../../base/number-input.tsx';
 import { Select } from '../../base/select.tsx';
+import { FiguresTyped } from '../../base/figures-typed.tsx';
 import { Button, Field, Input, Textarea } from '../../base/ui.tsx';
 import { GLOVE } from './next-panel.tsx';
 import type { Held, Place } from './standing.ts';
@@ -69,6 +70,7 @@ export function NoteDialog({ about, onClose, onWrite }: Common & { about: string
             className="w-full"
           />
         </Field>
+        <FiguresTyped text={text} />
         <Foot verb="Keep the note" disabled={text.trim() === ''} onClose={onClose} />
       </Form>
     </Dialog>
@@ -293,6 +295,7 @@ export function RecordDialog({ onClose, onWrite }: Common) {
         >
           <Textarea rows={2} value={text} onChange={(event) => setText(event.target.value)} />
         </Field>
+        <FiguresTyped text={text} />
         <Foot verb="Write it" onClose={onClose} />
       </Form>
     </Dialog>
