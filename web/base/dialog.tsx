@@ -19,7 +19,7 @@ export function Dialog({
   onClose: () => void;
   title: string;
   children: ReactNode;
-  wide?: boolean;
+  /** Wide, or most of the window for what is worked on in it. */ wide?: boolean | 'most';
 }) {
   // What was typed in it is not lost by a click beside it.
   const typed = useRef(false);
@@ -50,9 +50,10 @@ export function Dialog({
             first.focus();
           }}
           className={clsx(
-            'fixed left-1/2 top-[12vh] z-50 max-h-[80vh] -translate-x-1/2 ' +
+            'fixed left-1/2 z-50 -translate-x-1/2 ' +
               'overflow-auto rounded-lg border border-rule bg-sheet p-5 shadow-2xl',
-            wide ? 'w-[720px]' : 'w-[480px]',
+            wide === 'most' ? 'top-[3vh] max-h-[94vh]' : 'top-[12vh] max-h-[80vh]',
+            wide === 'most' ? 'w-[1160px]' : wide ? 'w-[720px]' : 'w-[480px]',
             'max-w-[94vw]',
           )}
         >

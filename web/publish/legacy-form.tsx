@@ -1,11 +1,15 @@
+import { useState } from 'react';
 import { toast } from 'sonner';
 import { LegacyRequest } from '../../contract/publish/legacy.ts';
 import { LEGACY_KINDS } from '../../core/publish/legacy-figures.ts';
+import { problemOf } from '../base/api.ts';
+import { Button, Textarea } from '../base/ui.tsx';
 import { Picker } from '../base/picker.tsx';
 import { RecordForm, type FieldGroup } from '../base/record-form.tsx';
 import { fitmentName } from '../../contract/register/register.ts';
 import { useFindFitments, useFindParts, useFitmentQuery, usePartQuery } from '../register/api.ts';
-import { useAddLegacyMutation } from './legacy-api.ts';
+import { useAddLegacyMutation, useAttachLegacyMutation } from './legacy-api.ts';
+import { ReadOffDialog } from './read-off-dialog.tsx';
 
 const EXAMPLE = 'stock 131 hp at 5600\npart 138 hp at 5700\ngain 7 hp';
 
@@ -41,10 +45,50 @@ function PartPick({ id, onChoose, ...rest }: Pick) {
   );
 }
 
+/** Lines of figures, typed or read off a picture; the picture goes with them. */
+function PrintedFigures({
+  value,
+  onChange,
+  onPicture,
+}: {
+  value: string;
+  onChange: (text: string) => void;
+  onPicture: (file: File) => void;
+}) {
+  const [reading, setReading] = useState(false);
+  return (
+    <div className="grid gap-2">
+      <Textarea
+        rows={5}
+        aria-label="What is printed"
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      />
+      <div>
+        <Button small onClick={() => setReading(true)}>
+          Read points off a picture
+        </Button>
+      </div>
+      {reading && (
+        <ReadOffDialog
+          onClose={() => setReading(false)}
+          onTake={(lines, file) => {
+            onChange([value.trimEnd(), ...lines].filter((line) => line !== '').join('\n'));
+            onPicture(file);
+            setReading(false);
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
 /** Registers what is printed somewhere of a part on a fitment. */
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
 export function LegacyForm({ onDone }: { onDone: () => void }) {
   const [add, { isLoading, error }] = useAddLegacyMutation();
+  const [attach] = useAttachLegacyMutation();
+  const [picture, setPicture] = useState<File | null>(null);
   const groups: FieldGroup<keyof LegacyRequest>[] = [
     {
       title: '',
@@ -74,9 +118,11 @@ export function LegacyForm({ onDone }: { onDone: () => void }) {
         {
           name: 'figures',
           label: 'What is printed',
-          kind: 'area',
-          rows: 5,
+          kind: 'custom',
           span: 6,
+          render: (value: string, onChange) => (
+            <PrintedFigures value={value} onChange={onChange} onPicture={setPicture} />
+          ),
           hint: `One figure a line, as printed, points of a graph too: ${EXAMPLE.split('\n').join(' · ')}`,
         },
         {
@@ -102,8 +148,15 @@ export function LegacyForm({ onDone }: { onDone: () => void }) {
         problem={error}
         onCancel={onDone}
         save={async (record) => {
-          if ('error' in (await add(record))) return false;
-          toast.success('Registered; its picture or file can be attached now.');
+          const added = await add(record);
+          if ('error' in added) return false;
+          const kept = picture ? await attach({ id: added.data.id, file: picture }) : null;
+          if (kept && 'error' in kept)
+            toast.error(`Registered without its picture. ${problemOf(kept.error).message}`);
+          else
+            toast.success(
+              kept ? 'Registered with its picture.' : 'Registered; its picture or file can be attached now.',
+            );
           onDone();
           return true;
         }}
