@@ -1,5 +1,5 @@
 /** Every task that threads can be asked for, by name. */
-import { perform, type Done, type Task } from './base/threads.ts';
+import { perform, type Asked, type Done, type Task } from './base/threads.ts';
 import { controlTask, summariseTask } from './correct/tasks.ts';
 import { joinTask, pieceTask, readAirTask, readPullTask, splitTask } from './capture/tasks.ts';
 import { analyseTask, byStandardTask, byUseTask, inWindowTask } from './judge/tasks.ts';
@@ -23,4 +23,4 @@ const tasks = new Map(
 );
 
 /** What a thread is given and gives back; the default export is what it calls. */
-export default (asked: { name: string; args: unknown[] }): Promise<Done> => perform(tasks, asked);
+export default (asked: Asked): Promise<Done> => perform(tasks, asked);

@@ -11,6 +11,8 @@ import { columnMeans, meanOf } from '../../core/compare/means.ts';
 import { smoothed } from '../../core/compare/smoothing.ts';
 import { rpmGrid } from '../../core/correct/torque-curve.ts';
 
+import { judgedStudy, JUDGED_BY, type FalseClaims } from './shortcuts-judged.ts';
+
 export const SEED = 20263;
 /** Pulls of an arm. */
 const PULLS = 3;
@@ -20,6 +22,7 @@ const rpm = rpmGrid(2000, 7000, STEP_RPM);
 /** What else is wrong with the session, as a shift of each of the six pulls in their order, lp. */
 export interface Circumstance {
   readonly name: string;
+  /** Whether the arms stand in mountings of their own. */ readonly remounted: boolean;
   readonly shifts: (rng: Rng) => readonly number[];
 }
 const COLD = [-1.5, -1, -0.5];
@@ -32,12 +35,16 @@ const remounted = (rng: Rng): number[] => {
 };
 const sum = (a: readonly number[], b: readonly number[]): number[] => a.map((v, i) => v + b[i]);
 export const CIRCUMSTANCES: readonly Circumstance[] = [
-  { name: 'ideal', shifts: () => soak.map(() => 0) },
-  { name: 're-mount', shifts: remounted },
-  { name: 'heat soak', shifts: () => soak },
-  { name: 're-mount + heat soak', shifts: (rng) => sum(remounted(rng), soak) },
-  { name: 're-mount, both arms cold', shifts: (rng) => sum(remounted(rng), [...COLD, ...COLD]) },
-  { name: 'cold baseline', shifts: () => [...COLD, 0, 0, 0] },
+  { name: 'ideal', remounted: false, shifts: () => soak.map(() => 0) },
+  { name: 're-mount', remounted: true, shifts: remounted },
+  { name: 'heat soak', remounted: false, shifts: () => soak },
+  { name: 're-mount + heat soak', remounted: true, shifts: (rng) => sum(remounted(rng), soak) },
+  {
+    name: 're-mount, both arms cold',
+    remounted: true,
+    shifts: (rng) => sum(remounted(rng), [...COLD, ...COLD]),
+  },
+  { name: 'cold baseline', remounted: false, shifts: () => [...COLD, 0, 0, 0] },
 ];
 
 /** Smoothed peaks (lp) and curves before smoothing of the pulls of an arm, in their order. */
@@ -103,9 +110,12 @@ export function shortcutsReport(sessions: number): string {
   const columns = CIRCUMSTANCES.map((c) => shortcutsStudy(c, sessions));
   const cell = ({ mean, one, two }: ShortcutRate): string =>
     `${mean.toFixed(1).replace('-0.0', '0.0')} / ${one.toFixed(0)} / ${two.toFixed(0)}`;
+  const judged = CIRCUMSTANCES.map((c) => judgedStudy(c, sessions, SEED));
+  const claims = ({ some, one }: FalseClaims): string => `${some.toFixed(1)} / ${one.toFixed(1)}`;
   return [
     `| what is compared | ${CIRCUMSTANCES.map((c) => c.name).join(' | ')} |`,
     `|---|${CIRCUMSTANCES.map(() => '---|').join('')}`,
     ...Object.keys(SHORTCUTS).map((name) => `| ${name} | ${columns.map((c) => cell(c[name])).join(' | ')} |`),
+    ...JUDGED_BY.map((by) => `| ${by}: any / 1 % | ${judged.map((j) => claims(j[by])).join(' | ')} |`),
   ].join('\n');
 }

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { SHORTCUT_RATES, type Shortcut } from '../../core/compare/shortcut-rates.ts';
+import { judgedStudy } from './shortcuts-judged.ts';
 import { CIRCUMSTANCES, shortcutsStudy } from './shortcuts-study.ts';
 
 const NAMES: Record<Shortcut, string> = {
@@ -41,6 +42,21 @@ describe('what shortcuts find when the part does nothing', () => {
       expect(Math.abs(cold[name].one - one)).toBeLessThan(room(one));
       expect(Math.abs(cold[name].two - two)).toBeLessThan(room(two));
     }
+  });
+  it.each([
+    // statistics.md 3.3, last row: any claim, and one of 1 % or more, per cent of sessions.
+    ['ideal', 0.1, 0],
+    ['re-mount', 0.6, 0],
+    ['heat soak', 0, 0],
+    ['cold baseline', 5.5, 0.1],
+  ])('the rules before, as in that study: %s', (name, some, one) => {
+    const circumstance = CIRCUMSTANCES.find((c) => c.name === name)!;
+    const judged = judgedStudy(circumstance, SESSIONS, 11);
+    const before = judged['rules before, with history'];
+    expect(Math.abs(before.some - some)).toBeLessThan(room(some) - 0.5);
+    expect(Math.abs(before.one - one)).toBeLessThan(room(one) - 0.5);
+    // Those in force claim nothing more often than they may, but for a cold baseline, which no interval sees.
+    if (name !== 'cold baseline') expect(judged['rules in force'].some).toBeLessThan(2.5);
   });
   it('the mean of three peaks is not biased by picking, and finds 1 % in some 7 of 100 by chance alone', () => {
     const { mean, one } = studies.oneMounting['mean of 3 peaks'];

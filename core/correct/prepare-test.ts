@@ -54,7 +54,10 @@ export interface Sources {
   readonly readFile: (file: string) => Uint8Array | undefined;
   /** Files as they were parsed before, by pull, to save reading the same bytes again. */
   readonly parsed?: ReadonlyMap<string, PullFile> | undefined;
+  /** Told after each step: two a pull, reading and correcting. */
+  readonly onStep?: OnStep | undefined;
 }
+export type OnStep = (done: number, of: number) => void;
 
 /** Throws the error of the first counted pull that cannot be used, with its file. */
 export function prepareTest(
@@ -77,7 +80,10 @@ export function prepareTest(
     if (isWanted(pull)) throw error.where.file ? error : error.at({ file: pull.file! });
     remarks.push({ pull: pull.id, code: String(error.code), message: error.message, usable: false });
   };
+  let steps = 0;
+  const step = (): void => sources.onStep?.((steps += 1), 2 * test.pulls.length);
   for (const pull of test.pulls) {
+    step();
     if (!pull.file) {
       if (isWanted(pull)) throw noFile(pull);
       continue;
@@ -90,6 +96,7 @@ export function prepareTest(
   }
   const engine = withFuelRate(test.engine, baselineFiles(test, files), test.band, test.reading?.fuel);
   for (const pull of test.pulls) {
+    step();
     const file = files.get(pull.id);
     if (!file) continue;
     try {

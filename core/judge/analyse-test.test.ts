@@ -93,6 +93,14 @@ describe('a clean A-B-A', () => {
       pulls: { arm: 3, against: 6 },
     });
   });
+  it('tells how far it is, step by step to the last', () => {
+    const told: [number, number][] = [];
+    const { test: definition, files } = made([A, B, A2]);
+    const onStep = (done: number, of: number): void => void told.push([done, of]);
+    analyseTest(definition, (file) => files.get(file), { onStep });
+    const of = 2 * definition.pulls.length;
+    expect(told).toEqual(Array.from({ length: of }, (_, i) => [i + 1, of]));
+  });
   it('keeps power, torque and per cent consistent: P = T·ω, gain = arm − stock', () => {
     if (isRefused(contrast)) throw new Error(contrast.code);
     contrast.power.curve.forEach((p, j) => {

@@ -22,7 +22,7 @@ import { pullResults, smoothedOwn, type PullResult, type PullCurve } from '../co
 import type { SettingTrend } from '../compare/setting-trend.ts';
 import type { Contrast, Refusal, RefusedContrast } from '../compare/result.ts';
 import type { AirState } from '../correct/air.ts';
-import { prepareTest, type PreparedTest } from '../correct/prepare-test.ts';
+import { prepareTest, type OnStep, type PreparedTest } from '../correct/prepare-test.ts';
 import type { Metric } from '../plan/metrics.ts';
 import type { TemperatureSlope } from '../register/temperature-slope.ts';
 import type { KnownVariance, Repeatability } from '../register/repeatability.ts';
@@ -70,6 +70,8 @@ export interface AnalyseOptions {
   readonly policy?: Policy;
   /** Files as they were parsed before, by pull, to save reading the same bytes again. */
   readonly parsed?: ReadonlyMap<string, PullFile>;
+  /** Told how far it is: steps done, of how many. */
+  readonly onStep?: OnStep;
   /** Weights over engine speed to average the gain by, beside the result. */
   readonly uses?: readonly (readonly UsePoint[])[];
 }
@@ -101,7 +103,11 @@ export function analyseTest(
   const policy = options.policy ?? DEFAULT_POLICY;
   const baseline = baselineOf(test);
   const settings = settingsOf(test, policy);
-  const prepared = prepareTest(test, { readFile, parsed: options.parsed }, settings.school);
+  const prepared = prepareTest(
+    test,
+    { readFile, parsed: options.parsed, onStep: options.onStep },
+    settings.school,
+  );
   const compared = compareParts(test, baseline, prepared, settings, policy);
   const findings = withAnswers(judgeTest({ test, prepared, compared, policy, ...settings }), test.answers);
   const parts = test.arms.filter((arm) => arm.id !== baseline);

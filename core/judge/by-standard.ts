@@ -12,6 +12,7 @@ import {
 import type { PullFile } from '../capture/pull-file-types.ts';
 import type { TestDefinition } from '../capture/test-definition.ts';
 import { isRefused } from '../compare/result.ts';
+import type { OnStep } from '../correct/prepare-test.ts';
 import { analyseTest } from './analyse-test.ts';
 
 /** The gain of one arm under one standard. Per cent of the baseline, kW at the wheel, rpm. */
@@ -39,6 +40,7 @@ export function underEveryStandard(
   test: TestDefinition,
   readFile: (file: string) => Uint8Array | undefined,
   policy: Policy,
+  onStep?: OnStep,
 ): UnderStandard[] {
   let parsed: ReadonlyMap<string, PullFile> | undefined;
   const own = schoolFor(test.engine, {
@@ -52,11 +54,12 @@ export function underEveryStandard(
     // The other schools under the planned standard, to be seen beside it.
     ...others.map((school) => ({ standard: test.standard, school })),
   ];
-  return all.map(({ standard, school }) => {
+  return all.map(({ standard, school }, i) => {
     try {
       const analysis = analyseTest({ ...test, standard, boostedSchool: school }, readFile, {
         policy,
         ...(parsed ? { parsed } : {}),
+        ...(onStep ? { onStep: (done, of) => onStep(i * of + done, all.length * of) } : {}),
       });
       parsed ??= analysis.files;
       const gains = analysis.result.contrasts.flatMap((c): GainUnder[] =>

@@ -6,6 +6,7 @@ import type { Policy } from '../base/policy.ts';
 import type { TestDefinition } from '../capture/test-definition.ts';
 import { isRefused, type Interval } from '../compare/result.ts';
 import type { UsePoint } from '../register/use-profile.ts';
+import type { OnStep } from '../correct/prepare-test.ts';
 import { analyseTest } from './analyse-test.ts';
 
 export interface UseGain {
@@ -26,9 +27,14 @@ export function byUse(
   readFile: (file: string) => Uint8Array | undefined,
   policy: Policy,
   profiles: readonly (readonly UsePoint[])[],
+  onStep?: OnStep,
 ): ArmByUse[] {
   // Looked at alone: it pays for the number of parts, not for the metrics of the plan.
   const one = { ...test, metrics: undefined, metric: 'bandAverage' as const };
-  const { contrasts } = analyseTest(one, readFile, { policy, uses: profiles }).result;
+  const { contrasts } = analyseTest(one, readFile, {
+    policy,
+    uses: profiles,
+    ...(onStep ? { onStep } : {}),
+  }).result;
   return contrasts.flatMap((c) => (isRefused(c) || !c.uses ? [] : [{ arm: c.arm, uses: c.uses }]));
 }

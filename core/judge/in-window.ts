@@ -5,6 +5,7 @@
 import type { Policy } from '../base/policy.ts';
 import type { TestDefinition } from '../capture/test-definition.ts';
 import { isRefused, type ContrastCode, type Interval } from '../compare/result.ts';
+import type { OnStep } from '../correct/prepare-test.ts';
 import { analyseTest } from './analyse-test.ts';
 
 export interface Window {
@@ -32,6 +33,7 @@ export function inWindow(
   readFile: (file: string) => Uint8Array | undefined,
   policy: Policy,
   window: Window,
+  onStep?: OnStep,
 ): InWindow {
   // One metric is looked at: the window pays for nothing but the number of parts.
   const narrowed = {
@@ -40,7 +42,7 @@ export function inWindow(
     metrics: undefined,
     metric: 'bandAverage' as const,
   };
-  const { contrasts } = analyseTest(narrowed, readFile, { policy }).result;
+  const { contrasts } = analyseTest(narrowed, readFile, { policy, ...(onStep ? { onStep } : {}) }).result;
   return {
     ...window,
     averages: contrasts.flatMap((c) =>

@@ -6,14 +6,18 @@ import { createHash } from 'node:crypto';
 import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { dirname, join } from 'node:path';
+import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import * as errors from '../../core/base/errors.ts';
 import { RefusalError } from './refusals.ts';
+import { whoWaits } from './under-way.ts';
 
+/** Says how far a task is: steps done, of how many. */
+export type Tell = (done: number, of: number) => void;
 /** Something to compute, known by name in every thread (server/tasks.ts): data in, data out, nothing else read. */
 export interface Task<A extends unknown[], R> {
   readonly name: string;
-  readonly work: (...args: A) => R;
+  readonly work: (...args: [...A, tell?: Tell]) => R;
 }
 export interface Threads {
   run<A extends unknown[], R>(task: Task<A, R>, ...args: A): Promise<R>;
@@ -22,10 +26,13 @@ export interface Threads {
 
 /** In the calling thread: for tests and for the command that loads the demo. */
 export const inThisThread: Threads = {
-  run: async (task, ...args) => Promise.resolve(task.work(...args)),
+  run: async (task, ...args) =>
+    Promise.resolve(task.work(...(args as unknown as Parameters<typeof task.work>))),
   close: () => Promise.resolve(),
 };
 
+/** How far threads stand behind the thread that answers, as `nice` counts. */
+const NICE = 5;
 const DEADLINE_MS = 120_000;
 const MOST_MEMORY_MB = 1024;
 
@@ -40,15 +47,22 @@ interface FailedWork {
   readonly details: Readonly<Record<string, unknown>>;
 }
 
+/** What a thread is asked: a task by its name, and where to tell how far it is. */
+export interface Asked {
+  readonly name: string;
+  readonly args: unknown[];
+  readonly port?: MessagePort;
+}
 /** Runs a task by name where it is known; what a person can mend comes back as data. */
 export async function perform(
   tasks: ReadonlyMap<string, Task<never[], unknown>>,
-  { name, args }: { name: string; args: unknown[] },
+  { name, args, port }: Asked,
 ): Promise<Done> {
   const task = tasks.get(name);
   if (!task) throw new Error(`no task is called ${name}`);
   try {
-    return { value: await (task.work as (...given: unknown[]) => unknown)(...args) };
+    const tell: Tell | undefined = port && ((done, of) => port.postMessage([done, of]));
+    return { value: await (task.work as (...given: unknown[]) => unknown)(...args, tell) };
   } catch (error) {
     if (!(error instanceof errors.EvidentiaError)) throw error;
     const { name: kind, code, what, action, where, details } = error as errors.EvidentiaError;
@@ -87,18 +101,24 @@ export function inThreads(
     minThreads: 0,
     maxThreads: Math.max(2, availableParallelism()),
     idleTimeout: 30_000,
+    // Whoever is answered from what is there goes before whoever has something computed.
+    niceIncrement: NICE,
     resourceLimits: { maxOldGenerationSizeMb: memoryMb },
   });
   return {
     async run<A extends unknown[], R>(task: Task<A, R>, ...args: A): Promise<R> {
       let done: Done;
+      const asker = whoWaits();
+      const { port1, port2 } = new MessageChannel();
+      if (asker) port1.on('message', ([n, of]: [number, number]) => asker.step(n, of));
       try {
-        done = (await pool.run(
-          { name: task.name, args },
-          { signal: AbortSignal.timeout(deadlineMs) },
-        )) as Done;
+        const signals = [AbortSignal.timeout(deadlineMs), ...(asker ? [asker.signal] : [])];
+        done = (await pool.run({ name: task.name, args, ...(asker ? { port: port2 } : {}) } satisfies Asked, {
+          signal: AbortSignal.any(signals),
+          ...(asker ? { transferList: [port2] } : {}),
+        })) as Done;
       } catch (error) {
-        throw isLimit(error)
+        throw isLimit(error) && !asker?.signal.aborted
           ? new RefusalError(
               422,
               'TOO_MUCH_TO_COMPUTE',
@@ -106,6 +126,8 @@ export function inThreads(
               'Send less at once: a shorter file, or a table in parts.',
             )
           : error;
+      } finally {
+        port1.close();
       }
       if ('failed' in done) throw asThrown(done.failed);
       return done.value as R;

@@ -3,6 +3,8 @@ import { AnswerRequest } from '../../contract/judge/answer.ts';
 import { TogetherQuery } from '../../contract/compare/together.ts';
 import { WindowQuery } from '../../contract/compare/in-window.ts';
 import { StartSlopesQuery } from '../../contract/register/start-slopes.ts';
+import { UnderWayQuery } from '../../contract/base/under-way.ts';
+import { underWay, waitedFor } from '../base/under-way.ts';
 import { uuidParam, type Route } from '../base/routing.ts';
 import type { AnswerService } from './answers.ts';
 import type { JudgeService } from './service.ts';
@@ -13,9 +15,8 @@ export const judgeRoutes = (service: JudgeService, answers: AnswerService): Rout
     method: 'get',
     path: '/tests/:testId/analysis',
     access: SIGNED_IN,
-    handle: async (req, res, { person }) => {
-      res.json(await service.state(uuidParam(req, 'testId'), person));
-    },
+    handle: (req, res, { person }) =>
+      waitedFor(req, res, person, () => service.state(uuidParam(req, 'testId'), person)),
   },
   {
     method: 'get',
@@ -38,9 +39,8 @@ export const judgeRoutes = (service: JudgeService, answers: AnswerService): Rout
     method: 'get',
     path: '/tests/:testId/standards',
     access: SIGNED_IN,
-    handle: async (req, res, { person }) => {
-      res.json(await service.byStandard(uuidParam(req, 'testId'), person));
-    },
+    handle: (req, res, { person }) =>
+      waitedFor(req, res, person, () => service.byStandard(uuidParam(req, 'testId'), person)),
   },
   {
     method: 'get',
@@ -54,9 +54,10 @@ export const judgeRoutes = (service: JudgeService, answers: AnswerService): Rout
     method: 'get',
     path: '/tests/:testId/window',
     access: SIGNED_IN,
-    handle: async (req, res, { person }) => {
-      res.json(await service.inWindow(uuidParam(req, 'testId'), person, WindowQuery.parse(req.query)));
-    },
+    handle: (req, res, { person }) =>
+      waitedFor(req, res, person, () =>
+        service.inWindow(uuidParam(req, 'testId'), person, WindowQuery.parse(req.query)),
+      ),
   },
   {
     method: 'get',
@@ -80,8 +81,15 @@ export const judgeRoutes = (service: JudgeService, answers: AnswerService): Rout
     method: 'get',
     path: '/tests/:testId/uses',
     access: SIGNED_IN,
-    handle: async (req, res, { person }) => {
-      res.json(await service.byUse(uuidParam(req, 'testId'), person));
+    handle: (req, res, { person }) =>
+      waitedFor(req, res, person, () => service.byUse(uuidParam(req, 'testId'), person)),
+  },
+  {
+    method: 'get',
+    path: '/under-way',
+    access: SIGNED_IN,
+    handle: (req, res, { person }) => {
+      res.json(underWay(person, UnderWayQuery.parse(req.query).path));
     },
   },
   {

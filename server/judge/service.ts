@@ -9,6 +9,7 @@ import { type TestAnalysis } from '../../core/judge/analyse-test.ts';
 import { tests } from '../plan/tables.ts';
 import type { Queryable } from '../base/db.ts';
 import { lockTest } from '../base/house.ts';
+import { withRest } from '../base/unhurried.ts';
 import type { Needs } from '../base/needs.ts';
 import type { StartSlopes } from '../../contract/register/start-slopes.ts';
 import { otherBaselines } from './baselines.ts';
@@ -251,7 +252,7 @@ export function createJudgeService(
       for (const { id } of waiting) {
         if (!goOn()) break;
         try {
-          if ((await current(id)).analysis) done += 1;
+          if ((await withRest(() => current(id))).analysis) done += 1;
         } catch (error) {
           log.error(
             { testId: id, error: error instanceof Error ? error.message : String(error) },

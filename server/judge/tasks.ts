@@ -13,7 +13,8 @@ export const analyseTask: Task<
   TestAnalysis
 > = {
   name: 'analyse',
-  work: (definition, files, policy) => analyseTest(definition, (file) => files.get(file), { policy }),
+  work: (definition, files, policy, onStep) =>
+    analyseTest(definition, (file) => files.get(file), { policy, ...(onStep ? { onStep } : {}) }),
 };
 
 /** Averages of a test over another window. */
@@ -22,8 +23,8 @@ export const inWindowTask: Task<
   InWindow
 > = {
   name: 'in window',
-  work: (definition, files, policy, window) =>
-    inWindow(definition, (file) => files.get(file), policy, window),
+  work: (definition, files, policy, window, onStep) =>
+    inWindow(definition, (file) => files.get(file), policy, window, onStep),
 };
 
 /** Analyses a test once under every correction standard. */
@@ -32,7 +33,8 @@ export const byStandardTask: Task<
   UnderStandard[]
 > = {
   name: 'by standard',
-  work: (definition, files, policy) => underEveryStandard(definition, (file) => files.get(file), policy),
+  work: (definition, files, policy, onStep) =>
+    underEveryStandard(definition, (file) => files.get(file), policy, onStep),
 };
 
 /** Gains of a test by the weights of several uses. */
@@ -46,6 +48,6 @@ export const byUseTask: Task<
   ArmByUse[]
 > = {
   name: 'by use',
-  work: (definition, files, policy, profiles) =>
-    byUse(definition, (file) => files.get(file), policy, profiles),
+  work: (definition, files, policy, profiles, onStep) =>
+    byUse(definition, (file) => files.get(file), policy, profiles, onStep),
 };

@@ -9,6 +9,7 @@ import { LEAST_EVIDENCE, type AnswerRequest, type Claim } from '../../contract/p
 import type { FellBy } from '../../contract/publish/corrections.ts';
 import { recordAudit } from '../base/audit.ts';
 import type { Queryable } from '../base/db.ts';
+import { withRest } from '../base/unhurried.ts';
 import type { Needs } from '../base/needs.ts';
 import { conflict, forbidden, notFound, RefusalError } from '../base/refusals.ts';
 import { inputChanges, type InputKind } from '../base/tables.ts';
@@ -265,7 +266,7 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
         )
         .orderBy(asc(claims.testId));
       for (const { testId } of rows) {
-        await settle(testId);
+        await withRest(() => settle(testId));
         if (!goOn()) return testId;
       }
       return null;

@@ -10,6 +10,7 @@ import type { Policy } from '../../core/base/policy.ts';
 import type { Claim } from '../../contract/publish/claim.ts';
 import { recordAudit } from '../base/audit.ts';
 import type { Queryable } from '../base/db.ts';
+import { withRest } from '../base/unhurried.ts';
 import type { Needs } from '../base/needs.ts';
 import { notFound } from '../base/refusals.ts';
 import type { JudgeService } from '../judge/service.ts';
@@ -112,7 +113,7 @@ export function createPolicyPreviews(needs: Needs, judge: JudgeService, later: (
         await end(row.id, 'done');
         return;
       }
-      await lookAt(row, testId);
+      await withRest(() => lookAt(row, testId));
       last = testId;
       if (Date.now() - began > A_TURN_MS) {
         handOn();

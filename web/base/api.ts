@@ -92,6 +92,8 @@ export function problemOf(error: unknown): Problem {
       const refusal = refusalOf(error.data);
       if (refusal) return { code: refusal.code, message: refusal.message, details: refusal.details ?? {} };
     }
+    if ('name' in error && error.name === 'AbortError')
+      return { code: 'STOPPED', message: 'Stopped before it was computed.', details: {} };
     if ('status' in error && error.status === 'FETCH_ERROR')
       return {
         code: 'NO_CONNECTION',

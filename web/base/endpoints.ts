@@ -1,5 +1,6 @@
 import { OtherBaselinesSchema, type OtherBaselines } from '../../contract/compare/baselines.ts';
 import { InWindowSchema, type InWindowShown } from '../../contract/compare/in-window.ts';
+import { UnderWaySchema, type UnderWay } from '../../contract/base/under-way.ts';
 import { api } from './api.ts';
 import { AnalysisStateSchema, type AnalysisState } from '../../contract/judge/analysis.ts';
 import { PhotosSchema, type Photos } from '../../contract/capture/photograph.ts';
@@ -87,6 +88,11 @@ export const testsApi = api.injectEndpoints({
       query: (id) => `/tests/${id}/analysis`,
       responseSchema: AnalysisStateSchema,
       providesTags: ['Analysis'],
+    }),
+    underWay: build.query<UnderWay, string>({
+      query: (path) => ({ url: '/under-way', params: { path } }),
+      responseSchema: read(UnderWaySchema),
+      keepUnusedDataFor: 0,
     }),
     attachFile: build.mutation<PullFound, OfPull & { file: File; columns?: object; sha256?: string }>({
       query: ({ testId, pullId, file, columns, sha256 }) => ({
@@ -285,6 +291,7 @@ export const {
   useTakeOverMutation,
   useTestQuery,
   useAnalysisQuery,
+  useUnderWayQuery,
   useAttachFileMutation,
   useRereadFileMutation,
   useByStandardQuery,

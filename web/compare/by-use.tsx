@@ -1,8 +1,9 @@
 import { Link } from 'react-router';
 import { signedGain, signedUpper } from '../../core/base/rounding.ts';
-import { useGainsByUseQuery } from './api.ts';
+import { compareApi, useGainsByUseQuery } from './api.ts';
 import { number } from '../base/format.ts';
-import { Loading, ProblemNote } from '../base/ui.tsx';
+import { Computing } from '../base/computing.tsx';
+import { ProblemNote } from '../base/ui.tsx';
 
 /** The gain averaged for the ways a car is used; looked at, never claimed. */
 export function ByUse({ testId, arm }: { testId: string; arm: string }) {
@@ -16,7 +17,13 @@ export function ByUse({ testId, arm }: { testId: string; arm: string }) {
         with its limits, each line for itself. No plan names a use, so none of it can be claimed.
       </p>
       <ProblemNote error={error} again={() => void refetch()} />
-      {!currentData && !error && <Loading what="the gains by use" />}
+      {!currentData && !error && (
+        <Computing
+          what="the gains by use"
+          path={`/tests/${testId}/uses`}
+          running={compareApi.util.getRunningQueryThunk('gainsByUse', testId)}
+        />
+      )}
       {currentData && uses && (
         <table className="ledger mt-2">
           <thead>

@@ -6,9 +6,10 @@ import type { BetweenArms } from '../../core/compare/between-arms.ts';
 import type { SettingTrend } from '../../core/compare/setting-trend.ts';
 import type { PullResult } from '../../core/compare/pull-results.ts';
 import { isRefused, type Contrast } from '../../core/compare/result.ts';
-import { useAnalysisQuery } from '../base/endpoints.ts';
+import { testsApi, useAnalysisQuery } from '../base/endpoints.ts';
 import { useUnits } from '../base/format.ts';
-import { Empty, Loading, ProblemNote } from '../base/ui.tsx';
+import { Computing } from '../base/computing.tsx';
+import { Empty, ProblemNote } from '../base/ui.tsx';
 import { CrankEstimate } from '../correct/crank-estimate.tsx';
 import { ChartButtons } from '../base/chart-buttons.tsx';
 import { ArmChoice, useArm } from './arm-choice.tsx';
@@ -43,19 +44,22 @@ export const ComparePage = () => (
 function Compared() {
   const detail = useOutletContext<TestDetail>();
   const arm = useArm(detail);
-  const { data: state, error, refetch } = useAnalysisQuery(detail.summary.id);
+  const { data: state, error, isFetching, refetch } = useAnalysisQuery(detail.summary.id);
+  const again = (quiet: boolean) => (
+    <Computing
+      what="the comparison"
+      path={`/tests/${detail.summary.id}/analysis`}
+      running={testsApi.util.getRunningQueryThunk('analysis', detail.summary.id)}
+      quiet={quiet}
+    />
+  );
   if (error)
     return (
       <main className="p-6">
         <ProblemNote error={error} again={() => void refetch()} />
       </main>
     );
-  if (!state)
-    return (
-      <main className="p-6">
-        <Loading what="the comparison" />
-      </main>
-    );
+  if (!state) return <main className="p-6">{again(false)}</main>;
   if (!state.analysis) {
     return (
       <main className="p-6">
@@ -84,7 +88,12 @@ function Compared() {
         <EngineLog detail={detail} />
       </main>
     );
-  return <Comparison detail={detail} contrast={contrast} analysis={state.analysis} />;
+  return (
+    <>
+      {isFetching && <div className="px-6">{again(true)}</div>}
+      <Comparison detail={detail} contrast={contrast} analysis={state.analysis} />
+    </>
+  );
 }
 
 function EngineLog({ detail }: { detail: TestDetail }) {

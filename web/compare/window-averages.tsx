@@ -1,9 +1,10 @@
 import { useAddress } from './address.ts';
 import type { InWindowShown } from '../../contract/compare/in-window.ts';
 import { signedGain, signedUpper } from '../../core/base/rounding.ts';
-import { useInWindowQuery } from '../base/endpoints.ts';
+import { testsApi, useInWindowQuery } from '../base/endpoints.ts';
 import { number, rpm, useUnits } from '../base/format.ts';
-import { Button, Loading, ProblemNote } from '../base/ui.tsx';
+import { Computing } from '../base/computing.tsx';
+import { Button, ProblemNote } from '../base/ui.tsx';
 
 /** A stretch of the curve that somebody drew, rpm. */
 export interface DrawnWindow {
@@ -42,7 +43,7 @@ export function WindowAverages({
   onDrop: () => void;
 }) {
   const isLong = window.toRpm - window.fromRpm >= LEAST_RPM;
-  const { currentData, error } = useInWindowQuery({ testId, ...window }, { skip: !isLong });
+  const { currentData, error, refetch } = useInWindowQuery({ testId, ...window }, { skip: !isLong });
   return (
     <section
       aria-label="Average over a stretch"
@@ -54,11 +55,15 @@ export function WindowAverages({
       {!isLong ? (
         <span className="text-soft">Draw at least {number(LEAST_RPM, 0)} rpm: less tells too little.</span>
       ) : error ? (
-        <ProblemNote error={error} />
+        <ProblemNote error={error} again={() => void refetch()} />
       ) : currentData ? (
         <Averages shown={currentData} arm={arm} />
       ) : (
-        <Loading what="the average" />
+        <Computing
+          what="the average"
+          path={`/tests/${testId}/window`}
+          running={testsApi.util.getRunningQueryThunk('inWindow', { testId, ...window })}
+        />
       )}
       <span className="text-ask">Chosen after the result was seen: it cannot be claimed.</span>
       <Button small onClick={onDrop}>

@@ -4,9 +4,10 @@ import type { ByStandard } from '../../contract/correct/by-standard.ts';
 import type { TestDetail } from '../../contract/overview.ts';
 import { signedGain, signedUpper } from '../../core/base/rounding.ts';
 import { STANDARD_NAMES } from '../../core/base/standards.ts';
-import { useByStandardQuery } from '../base/endpoints.ts';
+import { Computing } from '../base/computing.tsx';
+import { testsApi, useByStandardQuery } from '../base/endpoints.ts';
 import { number, rpm, useUnits } from '../base/format.ts';
-import { Button, Loading, ProblemNote } from '../base/ui.tsx';
+import { Button, ProblemNote } from '../base/ui.tsx';
 
 /** The same test under every standard, when somebody asks: how much of the gain is the choice of the correction. */
 export function UnderEveryStandard({ detail }: { detail: TestDetail }) {
@@ -27,7 +28,14 @@ export function UnderEveryStandard({ detail }: { detail: TestDetail }) {
 function Asked({ detail }: { detail: TestDetail }) {
   const { data, error, refetch } = useByStandardQuery(detail.summary.id);
   if (error) return <ProblemNote error={error} again={() => void refetch()} />;
-  if (!data) return <Loading what="the test under every standard" />;
+  if (!data)
+    return (
+      <Computing
+        what="the test under every standard"
+        path={`/tests/${detail.summary.id}/standards`}
+        running={testsApi.util.getRunningQueryThunk('byStandard', detail.summary.id)}
+      />
+    );
   return <Table detail={detail} standards={data.standards} />;
 }
 

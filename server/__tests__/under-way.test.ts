@@ -1,0 +1,68 @@
+/** What somebody waits for: how far it is, and that it ends with their waiting. */
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import express from 'express';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import type { Person } from '../../contract/base/http.ts';
+import { inThreads, type Threads } from '../base/threads.ts';
+import { underWay, waitedFor } from '../base/under-way.ts';
+
+const PERSON = { id: 'p', role: 'test manager' } as Person;
+let threads: Threads, folder: string, base: string, close: () => void;
+/** How the work of each address ended. */
+const ended = new Map<string, string>();
+
+beforeAll(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'evidentia-under-way-'));
+  const file = join(folder, 'worker.mjs');
+  // One that tells that it is at 3 of 8 and never ends, and one that does.
+  writeFileSync(
+    file,
+    `export default async ({ name, args, port }) => {
+      port?.postMessage([3, 8]);
+      if (name === 'endless') for (;;);
+      return { value: [name, port !== undefined, ...args] };
+    };`,
+  );
+  threads = inThreads(file, { deadlineMs: 600_000 });
+  const app = express();
+  app.get('/:name', async (req, res) => {
+    const run = () => threads.run({ name: req.params.name, work: (n: number) => n }, 7);
+    await waitedFor(req, res, PERSON, () =>
+      run().catch((error: unknown) => {
+        ended.set(req.path, (error as Error).name);
+        throw error;
+      }),
+    );
+  });
+  const server = app.listen(0, '127.0.0.1');
+  await new Promise((resolve) => server.once('listening', resolve));
+  base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  close = () => server.close();
+});
+afterAll(async () => {
+  close();
+  await threads.close();
+  rmSync(folder, { recursive: true });
+});
+
+it('is told while it goes on, to the one who asked, and stopped when they go', async () => {
+  const going = new AbortController();
+  const asked = fetch(`${base}/endless`, { signal: going.signal }).catch((error: unknown) => error);
+  await expect.poll(() => underWay(PERSON, '/endless'), { timeout: 15_000 }).toEqual({ done: 3, of: 8 });
+  expect(underWay({ ...PERSON, id: 'q' }, '/endless')).toBeNull();
+  going.abort();
+  await asked;
+  await expect.poll(() => ended.get('/endless'), { timeout: 15_000 }).toBe('AbortError');
+  await expect.poll(() => underWay(PERSON, '/endless'), { timeout: 15_000 }).toBeNull();
+}, 60_000);
+it('is answered, and forgotten', async () => {
+  const answer = await fetch(`${base}/ends`);
+  expect(await answer.json()).toEqual(['ends', true, 7]);
+  expect(underWay(PERSON, '/ends')).toBeNull();
+});
+it('work that nobody waits for has nobody to tell', async () => {
+  expect(await threads.run({ name: 'alone', work: (n: number) => n }, 7)).toEqual(['alone', false, 7]);
+});
