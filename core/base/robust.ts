@@ -2,8 +2,9 @@
 const NORMAL = 1.4826;
 
 /** Median of some values; NaN of none. Sorts a copy. */
-export function median(values: ArrayLike<number>): number {
-  const sorted = new Float64Array(values).sort();
+export const median = (values: ArrayLike<number>): number => medianOf(new Float64Array(values).sort());
+/** Median of values that are in order; NaN of none. */
+export function medianOf(sorted: Float64Array): number {
   if (sorted.length === 0) return NaN;
   const half = sorted.length >> 1;
   return sorted.length % 2 ? sorted[half] : (sorted[half - 1] + sorted[half]) / 2;
@@ -16,8 +17,10 @@ export function spread(values: ArrayLike<number>, centre: number): number {
 }
 
 /** The smallest step between values that differ: how finely they are written. Infinity where they do not differ. */
-export function resolution(values: ArrayLike<number>): number {
-  const sorted = new Float64Array(values).sort();
+export const resolution = (values: ArrayLike<number>): number =>
+  resolutionOf(new Float64Array(values).sort());
+/** The same of values that are in order. */
+export function resolutionOf(sorted: Float64Array): number {
   let least = Infinity;
   for (let i = 1; i < sorted.length; i++) {
     const step = sorted[i] - sorted[i - 1];

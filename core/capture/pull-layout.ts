@@ -25,6 +25,8 @@ export const trimmedRow = (row: readonly string[]): string[] => {
   return cells;
 };
 export function parseRows(text: string, delimiter: string): string[][] {
+  // Without quotes a table is its lines cut at the delimiter, as the parser would cut them.
+  if (isUnquoted(text)) return text === '' ? [] : text.split('\n').map((line) => line.split(delimiter));
   const parsed = Papa.parse<string[]>(text, { delimiter });
   // A stray quote swallows what follows, up to the next one or the end: then quotes are ordinary characters here.
   // Without a quote no cell can hold a line end.
@@ -33,12 +35,16 @@ export function parseRows(text: string, delimiter: string): string[][] {
     ? Papa.parse<string[]>(text, { delimiter, quoteChar: '\u0000' }).data
     : parsed.data;
 }
+const isUnquoted = (text: string): boolean =>
+  !text.includes('"') && !text.includes('\r') && !text.startsWith('\ufeff');
 const swallowsRows = (row: readonly string[]): boolean => row.some((cell) => cell.includes('\n'));
 export const isBlank = (row: readonly string[]): boolean => row.every((cell) => cell.trim() === '');
 export function findLayout(text: string): Layout {
   const within = (chars: number) => {
     const head = text.length > chars ? text.slice(0, text.lastIndexOf('\n', chars) + 1 || chars) : text;
-    return DELIMITERS.map((delimiter) => layoutWith(parseRows(head, delimiter), delimiter))
+    // What stands nowhere parts nothing: a table has two columns at least.
+    return DELIMITERS.filter((delimiter) => head.includes(delimiter))
+      .map((delimiter) => layoutWith(parseRows(head, delimiter), delimiter))
       .filter((x) => x !== undefined)
       .sort((a, b) => b.score - a.score)[0];
   };
@@ -54,12 +60,18 @@ export function findLayout(text: string): Layout {
   return best.layout;
 }
 
+/** Rows without the empty cells at their ends, each worked out when it is first looked at: few of a long file are. */
+function trimmedWhenRead(raw: readonly string[][]): { readonly length: number; at(i: number): string[] } {
+  const known: (string[] | undefined)[] = new Array<string[] | undefined>(raw.length);
+  return { length: raw.length, at: (i) => (known[i] ??= trimmedRow(raw[i])) };
+}
+
 // eslint-disable-next-line max-lines-per-function -- one walk over the head of a file
 export function layoutWith(
   raw: readonly string[][],
   delimiter: string,
 ): { layout: Layout; score: number } | undefined {
-  const rows = raw.map(trimmedRow);
+  const rows = trimmedWhenRead(raw);
   const numericShare = (row: readonly string[]): number => {
     const filled = row.filter((cell) => cell !== '');
     return filled.length === 0
@@ -69,23 +81,26 @@ export function layoutWith(
   const isData = (row: readonly string[]): boolean =>
     row.length >= 2 && numericShare(row) >= 0.5 && row.some(looksNumeric);
   for (let i = 0; i < rows.length; i++) {
-    if (!isData(rows[i])) continue;
-    const following = rows
+    const own = rows.at(i);
+    if (!isData(own)) continue;
+    const following = raw
       .slice(i + 1, i + 12)
+      .map((_, k) => rows.at(i + 1 + k))
       .filter((row) => row.length > 0)
       .slice(0, 4);
-    const above = rows.flatMap((row, k) => (k < i && row.length > 0 ? [k] : [])).reverse();
+    const above: number[] = [];
+    for (let k = i - 1; k >= 0 && above.length < 2; k--) if (rows.at(k).length > 0) above.push(k);
     const [last, before] = above;
     // Cells that are empty at the end of a row are not counted: a logger that comes later leaves such rows.
-    const most = last === undefined ? 0 : rows[last].length;
+    const most = last === undefined ? 0 : rows.at(last).length;
     const isAlike = (row: readonly string[]): boolean =>
-      Math.abs(row.length - rows[i].length) <= 1 || Math.max(row.length, rows[i].length) <= most;
+      Math.abs(row.length - own.length) <= 1 || Math.max(row.length, own.length) <= most;
     const alike = following.filter((row) => isData(row) && isAlike(row)).length;
     if (following.length > 0 && alike < Math.ceil(following.length / 2)) continue;
     if (
       last === undefined ||
-      rows[last].length < 2 ||
-      rows[last].some((cell) => looksNumeric(cell) && !/[a-z]/i.test(cell))
+      rows.at(last).length < 2 ||
+      rows.at(last).some((cell) => looksNumeric(cell) && !/[a-z]/i.test(cell))
     )
       return undefined;
     const unitish = (row: readonly string[]): boolean =>
@@ -94,13 +109,13 @@ export function layoutWith(
         .every((cell) => readUnit(cell) !== undefined || /^[([{].*[)\]}]$|^-$/.test(cell));
     const hasUnits =
       before !== undefined &&
-      unitish(rows[last]) &&
-      rows[before].length >= 2 &&
-      Math.abs(rows[before].length - rows[i].length) <= 1;
+      unitish(rows.at(last)) &&
+      rows.at(before).length >= 2 &&
+      Math.abs(rows.at(before).length - own.length) <= 1;
     const headerRow = hasUnits ? before : last;
-    const header = rows[headerRow];
+    const header = rows.at(headerRow);
     const recognised = header.filter(
-      (cell, k) => readHeader(cell, hasUnits ? rows[last][k] : '').quantity,
+      (cell, k) => readHeader(cell, hasUnits ? rows.at(last)[k] : '').quantity,
     ).length;
     const metadata = preamble(raw.slice(0, headerRow), delimiter);
     return {
@@ -110,7 +125,7 @@ export function layoutWith(
         unitsRow: hasUnits ? last : null,
         dataRow: i,
         header,
-        units: hasUnits ? rows[last] : [],
+        units: hasUnits ? rows.at(last) : [],
         metadata,
       },
       score: recognised * 100 + header.length,

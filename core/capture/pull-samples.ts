@@ -134,8 +134,17 @@ export function refuseCutEnd(rows: readonly string[][], last: number, layout: La
     );
 }
 /** Numbers as they are written, in the internal unit. */
-const inUnit = (values: Float64Array, unit: Unit | null): Float64Array =>
-  unit ? values.map((v) => toInternal(v, unit)) : values;
+function inUnit(values: Float64Array, unit: Unit | null): Float64Array {
+  if (!unit) return values;
+  if (unit.scale === 1 && unit.offset === 0) {
+    // In place, and minus zero is zero, as multiplying and adding would leave it.
+    for (let i = 0; i < values.length; i++) values[i] += 0;
+    return values;
+  }
+  const out = new Float64Array(values.length);
+  for (let i = 0; i < out.length; i++) out[i] = toInternal(values[i], unit);
+  return out;
+}
 
 // eslint-disable-next-line max-lines-per-function -- one pass over the rows of a file, which may be long: nothing is walked twice
 export function readSamples(
@@ -309,7 +318,9 @@ export function readSamples(
     });
 
   const order = timeOrder(fields.find((f) => f.quantity === 'time')?.values, n, lines, findings);
-  const pick = (values: Float64Array): Float64Array => gather(values, order);
+  const isInOrder = order.every((from, k) => from === k);
+  const pick = (values: Float64Array): Float64Array =>
+    isInOrder ? values.subarray(0, n) : gather(values, order);
   const channels: Partial<Record<Quantity, Float64Array>> = {};
   for (const field of fields) {
     let values = pick(field.values);
@@ -349,7 +360,7 @@ export function readSamples(
     metadata: layout.metadata,
     columns: columns.all,
     samples: n,
-    line: order.map((i) => lines[i]),
+    line: isInOrder ? lines.subarray(0, n) : order.map((i) => lines[i]),
     channels,
     rpm,
     torqueNm: torque,

@@ -1,5 +1,5 @@
 /** Engine speed over roller speed: the gear, and where the wheels slip. */
-import { median } from '../base/robust.ts';
+import { median, medianOf } from '../base/robust.ts';
 import type { PullFile } from '../capture/pull-file-types.ts';
 import type { RecordingSummary } from '../capture/session/recording-summary.ts';
 import type { Sweep } from '../capture/sweep.ts';
@@ -8,17 +8,28 @@ const LEAST_SAMPLES = 20;
 const fixed = (value: number, digits: number): number => Number(value.toFixed(digits));
 interface Ratios {
   /** Sample by sample, in time. */ readonly at: readonly number[];
-  readonly ratio: readonly number[];
+  readonly ratio: Float64Array;
 }
 function ratiosIn(file: PullFile, sweep: Sweep): Ratios | null {
   const speed = file.channels.rollerSpeed ?? file.channels.vehicleSpeed;
   if (!speed || !file.channels.engineSpeed) return null;
-  const at = [...sweep.indices].filter((i) => speed[i] > 0 && Number.isFinite(file.rpm[i]));
-  return at.length < LEAST_SAMPLES ? null : { at, ratio: at.map((i) => file.rpm[i] / speed[i]) };
+  const at: number[] = [];
+  const ratio: number[] = [];
+  for (const i of sweep.indices)
+    if (speed[i] > 0 && Number.isFinite(file.rpm[i])) {
+      at.push(i);
+      ratio.push(file.rpm[i] / speed[i]);
+    }
+  return at.length < LEAST_SAMPLES ? null : { at, ratio: Float64Array.from(ratio) };
 }
 /** The middle of the lower half: a slip makes ratios smaller or larger for a while, a gear all of them. */
-const usual = (ratio: readonly number[]): number =>
-  median([...ratio].sort((a, b) => a - b).slice(0, Math.ceil(ratio.length / 2)));
+const usual = (ratio: Float64Array): number =>
+  medianOf(
+    ratio
+      .slice()
+      .sort()
+      .subarray(0, Math.ceil(ratio.length / 2)),
+  );
 
 export interface SpeedRatio {
   readonly of: 'roller' | 'vehicle';

@@ -1,4 +1,3 @@
-import type { ThunkAction, UnknownAction } from '@reduxjs/toolkit';
 import { useEffect, useState } from 'react';
 import { useUnderWayQuery } from './endpoints.ts';
 import { number } from './format.ts';
@@ -9,7 +8,10 @@ import { Button, Loading } from './ui.tsx';
 const SOON_MS = 600;
 const ASK_EVERY_MS = 400;
 
-type Running = (dispatch: never, getState: never, extra: never) => { abort: () => void } | undefined;
+interface Stoppable {
+  abort: () => void;
+}
+type Running = (dispatch: never, getState: never, extra: never) => Stoppable | undefined;
 interface Computed {
   /** What is computed: “the comparison”. */ readonly what: string;
   /** The address that was asked, behind /api. */ readonly path: string;
@@ -33,7 +35,8 @@ function HowFar({ what, path, running }: Computed) {
   const dispatch = useAppDispatch();
   const { data } = useUnderWayQuery(path, { pollingInterval: ASK_EVERY_MS });
   const stop = (): void => {
-    dispatch(running as ThunkAction<ReturnType<Running>, unknown, unknown, UnknownAction>)?.abort();
+    const asked = (dispatch as (thunk: Running) => Stoppable | undefined)(running);
+    asked?.abort();
   };
   const share = data ? Math.min(100, (100 * data.done) / data.of) : null;
   return (

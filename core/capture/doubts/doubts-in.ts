@@ -11,6 +11,7 @@ import { gapsIn } from './gaps.ts';
 import { jumpsIn } from './jumps.ts';
 import { apartIn } from './power-torque.ts';
 import { stuckIn } from './stuck.ts';
+import { writtenAs } from './written.ts';
 
 /** Smallest change of engine speed from one sample to the next that can be a jump, rpm. */
 const LEAST_JUMP_RPM = 60;
@@ -21,15 +22,16 @@ export function doubtsIn(file: PullFile, sweep: Sweep): Doubt[] {
   const gaps = time ? gapsIn(time, rpm) : [];
   // Where the record breaks off, everything jumps: that is said once.
   const notAtGap = (places: readonly number[]): number[] => places.filter((i) => !gaps.includes(i));
-  const ofTorque = jumpsIn(torque, 0);
-  const ofSpeed = jumpsIn(rpm, LEAST_JUMP_RPM);
+  const [torqueWritten, speedWritten] = [writtenAs(torque), writtenAs(rpm)];
+  const ofTorque = jumpsIn(torque, 0, torqueWritten);
+  const ofSpeed = jumpsIn(rpm, LEAST_JUMP_RPM, speedWritten);
   const speedJumps = notAtGap([...ofSpeed.outliers, ...ofSpeed.steps].sort((a, b) => a - b));
   const about: readonly (readonly [Doubt['code'], readonly number[], string, Said])[] = [
     ['OUTLIER', ofTorque.outliers, columns.torque, SAID.outlier],
     ['STEP', notAtGap(ofTorque.steps), columns.torque, SAID.step],
     ['SPEED_JUMP', speedJumps, columns.rpm, SAID.speedJump],
-    ['STUCK', stuckIn(torque), columns.torque, SAID.torqueStuck],
-    ['STUCK', stuckIn(rpm), columns.rpm, SAID.speedStuck],
+    ['STUCK', stuckIn(torque, torqueWritten), columns.torque, SAID.torqueStuck],
+    ['STUCK', stuckIn(rpm, speedWritten), columns.rpm, SAID.speedStuck],
     ['TIME_GAP', gaps, columns.rpm, SAID.gap],
     ['POWER_TORQUE_APART', power ? apartIn(power, torque, rpm) : [], columns.power, SAID.apart],
   ];
@@ -65,7 +67,7 @@ function readingsOf(file: PullFile, { indices }: Sweep): SweepReadings {
     torque: pick(file.torqueNm),
     power: file.torqueFrom === 'torque' && power ? pick(power) : undefined,
     time: time && pick(time),
-    line: Int32Array.from(indices, (i) => file.line[i]),
+    line: indices.map((i) => file.line[i]),
     columns: {
       rpm: headerOf(file, engineSpeed ? 'engineSpeed' : 'vehicleSpeed'),
       torque: headerOf(

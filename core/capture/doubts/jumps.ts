@@ -2,7 +2,8 @@
  * Jumps of a channel from one sample to the next that are far beyond how it moves elsewhere. A jump there and back
  * within a few samples is an outlier; one that does not come back is a step.
  */
-import { median, resolution, spread } from '../../base/robust.ts';
+import { spread } from '../../base/robust.ts';
+import { writtenAs, type Written } from './written.ts';
 
 /** Beyond how many spreads of the usual change a change is a jump; and beyond what share of the value. */
 const SPREADS = 12;
@@ -24,25 +25,24 @@ export interface Jumps {
 }
 
 /** @param least the smallest change that can be a jump, in the unit of the values */
-export function jumpsIn(values: Float64Array, least: number): Jumps {
+export function jumpsIn(values: Float64Array, least: number, how: Written = writtenAs(values)): Jumps {
   const n = values.length - 1;
   if (n <= 2 * AROUND) return { outliers: [], steps: [] };
   const change = new Float64Array(n);
   for (let i = 0; i < n; i++) change[i] = values[i + 1] - values[i];
   const usual = localMedians(change);
-  const sd = spread(
-    change.map((c, i) => c - usual[i]),
-    0,
-  );
-  const typical = Math.abs(median(values));
+  const off = new Float64Array(n);
+  for (let i = 0; i < n; i++) off[i] = change[i] - usual[i];
+  const sd = spread(off, 0);
+  const typical = Math.abs(how.middle);
   // Values that hardly differ do not show how finely they are written; a tenth of them is no step of it.
-  const written = Math.min(WRITTEN_STEPS * resolution(values), STEP_SHARE * typical);
+  const written = Math.min(WRITTEN_STEPS * how.fine, STEP_SHARE * typical);
   const smallest = Math.max(least, written);
   const jumps: number[] = [];
   for (let i = 0; i < n; i++) {
     // Of the value it comes from or goes to: a tenth of a value is no small change of it.
     const size = Math.max(SHARE * Math.min(Math.abs(values[i]), Math.abs(values[i + 1]), typical), smallest);
-    if (Math.abs(change[i] - usual[i]) > Math.max(SPREADS * sd, size)) jumps.push(i);
+    if (Math.abs(off[i]) > Math.max(SPREADS * sd, size)) jumps.push(i);
   }
   const { outliers, steps } = paired(jumps, change, values);
   return { outliers, steps: steps.filter((i) => Math.abs(change[i - 1]) > STEP_SHARE * typical) };

@@ -21,8 +21,14 @@ function keyed({ rpm, torqueNm }: PullFile): Keyed {
   return { keys, at };
 }
 
-/** Longest run of samples that stand in both files one after the other, rpm and torque alike. */
+/** A run that is long enough has one of every so many samples in it: where none of those is known, there is none. */
+function mayShare(a: Keyed, b: Keyed): boolean {
+  for (let i = 0; i < b.keys.length; i += COPY.run) if (a.at.has(b.keys[i])) return true;
+  return false;
+}
+/** Longest run of samples that stand in both files one after the other, rpm and torque alike; 0 where it is short. */
 function longestSharedRun(a: Keyed, b: Keyed): number {
+  if (!mayShare(a, b)) return 0;
   let longest = 0;
   let run = 0;
   let last = -2;
