@@ -249,6 +249,17 @@ export const EvidenceSchema = z.object({
         .optional(),
     }),
   ),
+  /** Checks of the control vehicle that a claim without return rests on. */
+  controls: z
+    .array(
+      z.object({
+        control: z.string(),
+        at: z.string(),
+        warmUps: z.number(),
+        files: z.array(z.object({ name: z.string(), sha256: z.string(), size: z.number(), air: z.string() })),
+      }),
+    )
+    .optional(),
 });
 export type Evidence = z.infer<typeof EvidenceSchema>;
 

@@ -38,6 +38,7 @@ const PUBLIC = [
   'get /evidence/:code/page',
   'get /evidence/:code/test.json',
   'get /evidence/:code/pulls/:label/file',
+  'get /evidence/:code/controls/:sha256',
   'get /evidence/:code/pulls/:label/log',
 ];
 

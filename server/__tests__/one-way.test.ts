@@ -2,11 +2,12 @@
 import { randomUUID } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
-import type { ClaimDetail } from '../../contract/publish/claim.ts';
+import type { ClaimDetail, Evidence } from '../../contract/publish/claim.ts';
 import type { ControlShown } from '../../contract/register/control.ts';
 import { policyOf, readTestFile, type TestFile } from '../../contract/judge/test-file.ts';
 import { analyseTest } from '../../core/judge/analyse-test.ts';
 import { isRefused, type Contrast } from '../../core/compare/result.ts';
+import { sha256Of } from '../base/sha256.ts';
 import { dynos, partRevisions } from '../register/tables.ts';
 import { houseWith } from './house.ts';
 import { check, nameControl, recordedAt } from './made-control.ts';
@@ -141,6 +142,21 @@ describe('a plan without return', () => {
         bytes.set(file, (await app.nobody('GET', `/evidence/${claim.code}/pulls/${label}/file`)).bytes);
     const again = analyseTest(readTestFile(body), (file) => bytes.get(file), { policy: policyOf(body) });
     expect((again.result.contrasts[0] as Contrast).relative).toEqual(shown.relative);
+
+    // The files of the control vehicle are public with it, and no other file is by this way.
+    const { controls } = (await app.nobody<Evidence>('GET', `/evidence/${claim.code}`)).body;
+    expect(controls!.map((c) => new Date(c.at).toISOString())).toEqual(
+      body.oneWay!.checks.map((c) => new Date(c.at).toISOString()),
+    );
+    for (const { sha256 } of controls!.flatMap((c) => c.files)) {
+      const sent = await app.nobody('GET', `/evidence/${claim.code}/controls/${sha256}`);
+      expect(await sha256Of(Buffer.from(sent.bytes))).toBe(sha256);
+    }
+    const { rows: others } = await app.pool.query<{ sha256: string }>(
+      'select sha256 from pull_files limit 1',
+    );
+    for (const other of [others[0].sha256, 'x'])
+      expect((await app.nobody('GET', `/evidence/${claim.code}/controls/${other}`)).status).toBe(404);
 
     // The check that was at fault takes the claim along.
     const struck = await manager('POST', `/control-checks/${last.body.id}/strike`, {

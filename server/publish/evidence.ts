@@ -18,6 +18,7 @@ import { findTest } from '../plan/repository.ts';
 import { amendmentsShown } from '../plan/plan-document.ts';
 import { pulls } from '../plan/tables.ts';
 import { fitments } from '../register/tables.ts';
+import { controlsOf } from './control-evidence.ts';
 import { publicClaim } from './repository.ts';
 
 type AnalysisRow = typeof analyses.$inferSelect;
@@ -98,6 +99,7 @@ async function evidenceOf(tx: Queryable, claim: Claim, analysis: AnalysisRow): P
   const joined = await airFilesOf(tx, claim.testId);
   const hashes = definition.pulls.flatMap((p) => (p.file ? [p.file] : []));
   const logs = await logsOf(tx, definition);
+  const controls = await controlsOf(tx, test.controlId, definition);
   const stored = hashes.length
     ? await tx
         .select({
@@ -128,6 +130,7 @@ async function evidenceOf(tx: Queryable, claim: Claim, analysis: AnalysisRow): P
     },
     curve: glyphOf(contrast)!,
     result: analysis.result,
+    ...(controls ? { controls } : {}),
     pulls: definition.pulls.map((pull) => {
       // An extra warm-up pull has no place on the run sheet, and no file that stands for one.
       const row = pullRows.find((p) => p.label === pull.id);

@@ -173,6 +173,20 @@ export function createPublicReading(
       return { ...row, name: file!.name };
     },
 
+    /** Raw bytes of one pull of the control vehicle that a published claim rests on. */
+    async evidenceControl(
+      code: string,
+      sha256: string,
+    ): Promise<{ name: string; sha256: string; bytes: Buffer }> {
+      const { snapshot } = await approved(db, code);
+      const file = snapshot.evidence.controls?.flatMap((c) => c.files).find((f) => f.sha256 === sha256);
+      const [row] = file
+        ? await db.select({ bytes: rawFiles.bytes }).from(rawFiles).where(eq(rawFiles.sha256, sha256))
+        : [];
+      if (!file || !row) throw notFound('file');
+      return { name: file.name, sha256, bytes: row.bytes };
+    },
+
     /** The claim's test as `evidentia-test/1`, as it was approved. */
     evidenceTestFile: async (code: string): Promise<TestFile> => (await approved(db, code)).snapshot.testFile,
   };

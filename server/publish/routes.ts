@@ -312,6 +312,13 @@ export const publishRoutes = (
   },
   {
     method: 'get',
+    path: '/evidence/:code/controls/:sha256',
+    access: 'public',
+    handle: async (req, res) =>
+      sendRaw(res, await service.evidenceControl(word(req.params.code), word(req.params.sha256))),
+  },
+  {
+    method: 'get',
     path: '/evidence/:code/pulls/:label/log',
     access: 'public',
     handle: async (req, res) =>
