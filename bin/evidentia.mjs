@@ -1,6 +1,5 @@
 #!/usr/bin/env node
 import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
-import { spawnSync } from 'node:child_process';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -15,14 +14,18 @@ if (!existsSync(main)) {
     );
     process.exit(2);
   }
+  const { spawnSync } = await import('node:child_process');
   const built = spawnSync(process.execPath, [join(root, 'scripts/build.mjs'), '--cli-only'], {
     stdio: ['ignore', 2, 2],
   });
   if (built.status !== 0) process.exit(2);
 }
 
-// What V8 made of the file is kept beside it; it refuses what another version of Node or of the file left there.
-const cache = join(root, 'dist/cli/main.cache');
+// What V8 made of the file is kept beside it, for each command by itself: one needs functions that another does not.
+// It refuses what another version of Node or of the file left there.
+const COMMANDS = ['analyse', 'inspect', 'reference', 'simulate', 'fault'];
+const command = COMMANDS.includes(process.argv[2]) ? process.argv[2] : 'help';
+const cache = join(root, `dist/cli/${command}.cache`);
 const cachedData = existsSync(cache) ? readFileSync(cache) : undefined;
 const source = `(function (exports, require, module, __filename, __dirname) {${readFileSync(main, 'utf8')}\n})`;
 const script = new Script(source, { filename: main, cachedData });

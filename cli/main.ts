@@ -1,10 +1,11 @@
-/** The `evidentia` command: everything it does rests on the core and files, never on a database. */
+/**
+ * The `evidentia` command: everything it does rests on the core and files, never on a database. What one command alone
+ * needs is loaded by it: most of the time of a short command is loading.
+ */
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Command } from 'commander';
-import { simulateSession } from '../bench/judge/simulate.ts';
-import { ScenarioSchema } from '../bench/capture/scenario.ts';
 import { policyOf, readTestFile } from '../contract/judge/test-file.ts';
 import { EvidentiaError, PullFileError, TestDefinitionError } from '../core/base/errors.ts';
 import { INTERNAL_UNIT, powerW } from '../core/base/units.ts';
@@ -19,8 +20,7 @@ import { peakOf, rpmGrid, torqueCurve } from '../core/correct/torque-curve.ts';
 import { intervalText, signedGain } from '../core/base/rounding.ts';
 import { sayingLess } from '../core/compare/result.ts';
 import { analyseTest, isRefused, type TestResult } from '../core/judge/analyse-test.ts';
-import { switchFault } from './fault.ts';
-import { evaluateCase, type ReferenceCase } from './reference/evaluate.ts';
+import type { ReferenceCase } from './reference/evaluate.ts';
 
 const OK = 0,
   FINDING = 1,
@@ -204,7 +204,8 @@ program
   .option('--json', 'print as JSON')
   .option('--all', 'name every case')
   .description('runs reference cases through the core and prints agreement by group')
-  .action((file: string | undefined, options: { json?: boolean; all?: boolean }) => {
+  .action(async (file: string | undefined, options: { json?: boolean; all?: boolean }) => {
+    const { evaluateCase } = await import('./reference/evaluate.ts');
     const sources = file === undefined ? ownReferences() : [file];
     const results = sources.flatMap(casesIn).map(evaluateCase);
     process.exitCode = results.some((r) => r.state === 'differs') ? FINDING : OK;
@@ -239,6 +240,7 @@ program
   .argument('[on|off]', 'on or off', 'on')
   .option('--json', 'as JSON')
   .action(async (place: string, name: string | undefined, how: string, options: { json?: boolean }) => {
+    const { switchFault } = await import('./fault.ts');
     const result = await switchFault(place, name, how !== 'off');
     if (!result.ok) {
       process.stderr.write(`${result.why}\n`);
@@ -258,7 +260,9 @@ program
   .argument('<scenario>', 'scenario file, evidentia-scenario/1')
   .requiredOption('--out <dir>', 'folder to write into')
   .description('writes pulls, air and a test file from the simulated bench, seeded')
-  .action((file: string, options: { out: string }) => {
+  .action(async (file: string, options: { out: string }) => {
+    const { ScenarioSchema } = await import('../bench/capture/scenario.ts');
+    const { simulateSession } = await import('../bench/judge/simulate.ts');
     const parsed = ScenarioSchema.safeParse(readJson(file));
     if (!parsed.success)
       throw new TestDefinitionError(
@@ -310,9 +314,7 @@ function printResult(result: TestResult): void {
   print(`verdict: ${result.verdict}, grade: ${result.grade}`);
 }
 
-try {
-  program.parse();
-} catch (error) {
+program.parseAsync().catch((error: unknown) => {
   if (error instanceof EvidentiaError) {
     process.stderr.write(`${error.code}: ${error.message}\n`);
     process.exitCode = UNUSABLE;
@@ -320,4 +322,4 @@ try {
     process.stderr.write(`${error instanceof Error ? error.stack : String(error)}\n`);
     process.exitCode = UNUSABLE;
   }
-}
+});

@@ -1,5 +1,5 @@
 /** Builds command line, server and web application into dist/. `--cli-only` builds the command line alone. */
-import { copyFileSync, mkdirSync, rmSync } from 'node:fs';
+import { copyFileSync, mkdirSync, readdirSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -25,6 +25,22 @@ const common = {
   sourcemap: true,
 };
 
+/** Left out of the command line: words of errors in forty languages, and what starts other programs. */
+const onlyWhatIsUsed = {
+  name: 'only what is used',
+  setup(esbuild) {
+    esbuild.onLoad({ filter: /zod\/v4\/locales\/index\.js$/ }, () => ({
+      contents: "export { default as en } from './en.js';",
+    }));
+    esbuild.onResolve({ filter: /^node:child_process$/ }, ({ importer }) =>
+      importer.includes('/commander/') ? { path: 'child_process', namespace: 'when-asked' } : undefined,
+    );
+    esbuild.onLoad({ filter: /.*/, namespace: 'when-asked' }, () => ({
+      contents: "exports.spawn = (...args) => require('child_process').spawn(...args);",
+      loader: 'js',
+    }));
+  },
+};
 // One file that a compile cache can be kept of (bin/evidentia.mjs): most of the time of a short command is loading it.
 await build({
   ...common,
@@ -32,11 +48,13 @@ await build({
   outfile: 'dist/cli/main.cjs',
   format: 'cjs',
   minify: true,
+  plugins: [onlyWhatIsUsed],
   sourcemap: 'linked',
   define: { 'import.meta.url': '__here' },
   banner: { js: "const __here = require('node:url').pathToFileURL(__filename).href;" },
 });
-for (const stale of ['main.cache', 'main.js', 'main.js.map']) rmSync(`dist/cli/${stale}`, { force: true });
+for (const left of readdirSync('dist/cli'))
+  if (/\.cache(\.\d+)?$|^main\.js/.test(left)) rmSync(`dist/cli/${left}`, { force: true });
 mkdirSync('dist/cli/reference', { recursive: true });
 for (const name of ['r-results', 'rule-p', 'rules-s-t-d'])
   copyFileSync(`cli/reference/${name}.json`, `dist/cli/reference/${name}.json`);

@@ -104,6 +104,11 @@ describe('figures beside what was measured', () => {
     ['Stock read 96 kW at 4000 rpm.', ['MEASURED_OTHERWISE']],
     ['The part read 141 lb·ft at 3500 rpm.', []],
   ])('%s', (text, expected) => expect(codes(text, measured)).toEqual(expected));
+  it('names an arm only where the words do', () => {
+    expect(doubtsInWords('It made 131 hp and 131 N·m at 4000 rpm.')[0].message).toMatch(/^131 hp at 4000/);
+    expect(doubtsInWords('The part made 131 hp and 131 N·m at 4000 rpm.')[0].message).toMatch(/^part 131 hp/);
+    expect(doubtsInWords('Stock made 131 hp and 131 N·m at 4000 rpm.')[0].message).toMatch(/^stock 131 hp/);
+  });
   it('is said in the unit that was written', () => {
     const [doubt] = doubtsInWords('We saw +15 hp at 4000 rpm.', measured);
     expect(doubt.message).toMatch(/supports 5\.4 to 8\.0 hp there/);

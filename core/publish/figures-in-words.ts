@@ -118,13 +118,19 @@ export function doubtsInWords(text: string, measured?: MeasuredCurves): FigureDo
   return sentencesOf(text).flatMap((sentence) => {
     const figures = figuresInSentence(sentence);
     const speeds = figures.flatMap(noSuchSpeed);
-    if (speeds.length > 0) return speeds;
-    return [
-      ...apartFromEachOther(figures),
-      ...(measured ? figures.flatMap((figure) => beside(figure, measured)) : []),
-    ];
+    const doubts =
+      speeds.length > 0
+        ? speeds
+        : [
+            ...apartFromEachOther(figures),
+            ...(measured ? figures.flatMap((figure) => beside(figure, measured)) : []),
+          ];
+    return doubts.map((doubt) => ({ ...doubt, message: asWritten(doubt.message, sentence) }));
   });
 }
+/** Whose a figure is is said only where the sentence says it. */
+const asWritten = (message: string, sentence: string): string =>
+  sentence.search(OF[1][0]) >= 0 ? message : message.replace(/\bpart (?=\d)/g, '');
 const noSuchSpeed = (figure: LegacyFigure): FigureDoubt[] =>
   figure.rpm === null || (figure.rpm >= RPM.from && figure.rpm <= RPM.to)
     ? []

@@ -1,9 +1,9 @@
 /** The control vehicle's files behind a claim without return: public with it, byte for byte. */
-import { and, asc, eq, inArray } from 'drizzle-orm';
+import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
 import type { TestDefinition } from '../../core/judge/analyse-test.ts';
 import type { Evidence } from '../../contract/publish/claim.ts';
 import type { Queryable } from '../base/db.ts';
-import { controlCheckPulls, controlChecks } from '../capture/control-tables.ts';
+import { controlCheckPulls, controlChecks, controlStruck } from '../capture/control-tables.ts';
 import { rawFiles } from '../capture/tables.ts';
 
 type Controls = NonNullable<Evidence['controls']>;
@@ -21,7 +21,14 @@ export async function controlsOf(
     .from(controlChecks)
     .innerJoin(controlCheckPulls, eq(controlCheckPulls.checkId, controlChecks.id))
     .innerJoin(rawFiles, eq(rawFiles.sha256, controlCheckPulls.sha256))
-    .where(and(eq(controlChecks.controlId, controlId), inArray(controlChecks.at, moments)))
+    .leftJoin(controlStruck, eq(controlStruck.checkId, controlChecks.id))
+    .where(
+      and(
+        eq(controlChecks.controlId, controlId),
+        inArray(controlChecks.at, moments),
+        isNull(controlStruck.checkId),
+      ),
+    )
     .orderBy(asc(controlChecks.at), asc(controlCheckPulls.position));
   const byCheck = new Map<string, Controls[number]>();
   for (const { check, pull, size } of rows) {
