@@ -1,6 +1,7 @@
 /**
  * Many published claims that can be evaluated again for what they are: copies of one measured test of the demo with its
- * pulls, air and analysis, each of a part of its own; ten on a vehicle and a fitment of their own. Raw bytes are shared.
+ * pulls, air and analysis, each of a part of its own; two on a vehicle, a fitment and a family of their own, so that a
+ * fitment has two dozen claims. Raw bytes are shared.
  */
 import { createHash } from 'node:crypto';
 import type pg from 'pg';
@@ -9,7 +10,7 @@ const UNITS = ['kW', 'hp', 'PS', '%'] as const;
 const METRICS = ['upTo', 'bandAverage', 'peakToPeak'] as const;
 /** Claims of each copy: every metric in every unit it can be told in. */
 export const CLAIMS_A_TEST = UNITS.length * METRICS.length;
-const ON_ONE_FITMENT = 10;
+const ON_ONE_FITMENT = 2;
 
 /** Rows of the template, in an order in which each refers to those before it only; `$1` is the test. */
 const OF_A_TEST: readonly (readonly [table: string, where: string])[] = [
@@ -118,7 +119,9 @@ export async function cloneClaims(client: pg.Client, testNumber: number, tests: 
       for (const { table, columns, text } of ofFitment) {
         const made = (JSON.parse(copied(text, own)) as Row[]).map((row) => ({
           ...row,
-          ...(table === 'fitments' ? { slug: `copy-${i}`, model: `${String(row.model)} ${i}` } : {}),
+          ...(table === 'fitments'
+            ? { slug: `copy-${i}`, model: `${String(row.model)} ${i}`, family: `${String(row.family)} ${i}` }
+            : {}),
           ...(table === 'vehicles' ? { tag: `CP-${i}` } : {}),
         }));
         await insert(table, columns, JSON.stringify(made));

@@ -17,6 +17,7 @@ import type { Inputs } from '../judge/inputs.ts';
 import type { AnalysisRow, JudgeService } from '../judge/service.ts';
 import { kept } from '../register/references.ts';
 import { tests } from '../plan/tables.ts';
+import { openChanges, openChangesOf, type OpenChange } from './open-changes.ts';
 import { listClaims } from './repository.ts';
 import { askedByControl, inQuestion, ON_THEIR_WAY } from './states.ts';
 import { changeAnswers, claims } from './tables.ts';
@@ -38,15 +39,6 @@ const COMPUTED: ReadonlySet<InputKind> = new Set([
   'software',
 ]);
 
-interface OpenChange extends Record<string, unknown> {
-  readonly id: number;
-  readonly kind: InputKind;
-  readonly subjectId: string;
-  readonly version: number;
-  readonly at: string;
-  readonly what: string;
-}
-
 /** What would be said now of what no longer holds. */
 export function insteadOf({ text, barred }: Pick<Wording, 'text' | 'barred'>): string {
   if (barred) return `${barred.message[0].toLowerCase()}${barred.message.slice(1)}`.replace(/\.$/, '');
@@ -60,6 +52,8 @@ export function insteadOf({ text, barred }: Pick<Wording, 'text' | 'barred'>): s
 export interface ClaimSteps {
   readonly one: (tx: Queryable, id: string) => Promise<Claim & { fitmentId: string }>;
   readonly locked: (tx: Queryable, id: string) => Promise<Claim & { fitmentId: string }>;
+  /** Claims of one test, all at once. */
+  readonly lockedOf: (tx: Queryable, testId: string, ids: readonly string[]) => Promise<Claim[]>;
   readonly move: (
     tx: Queryable,
     person: Person | null,
@@ -72,14 +66,6 @@ export interface ClaimSteps {
 
 // eslint-disable-next-line max-lines-per-function -- methods of one service over what it was given
 export function createChangeService({ db, now, log }: Needs, judge: JudgeService, steps: ClaimSteps) {
-  async function openChanges(tx: Queryable, claimId: string): Promise<OpenChange[]> {
-    const { rows } = await tx.execute<OpenChange>(
-      sql`select change_id::int as id, kind, subject_id as "subjectId", version, at, what from unanswered_changes
-        where claim_id = ${claimId} order by change_id`,
-    );
-    return rows.map((row) => ({ ...row, at: new Date(row.at).toISOString() }));
-  }
-
   const answer = (
     tx: Queryable,
     claimId: string,
@@ -126,21 +112,21 @@ export function createChangeService({ db, now, log }: Needs, judge: JudgeService
   /** Evaluates claims of one test in question again, under its lock. */
   async function settleClaims(testId: string, ids: readonly string[]): Promise<void> {
     await db.transaction(async (tx) => {
-      const waiting: { claim: Claim; open: OpenChange[] }[] = [];
-      for (const id of ids) {
-        const claim = await steps.locked(tx, id);
-        if (claim.state === 'in question') waiting.push({ claim, open: await openChanges(tx, id) });
-      }
+      const found = (await steps.lockedOf(tx, testId, ids)).filter((claim) => claim.state === 'in question');
+      const open = await openChangesOf(
+        tx,
+        found.map(({ id }) => id),
+      );
       // Read after the changes: one that comes later stays open.
       const { inputs, analysis } = await judge.standing(tx, testId);
       const known: Arounds = new Map();
-      for (const { claim, open } of waiting) {
+      for (const claim of found) {
         const arm = inputs.arms.find((a) => a.key === claim.arm);
         if (!analysis || !arm) continue;
         await settleClaim(
           tx,
           claim,
-          open,
+          open.get(claim.id) ?? [],
           analysis,
           await wordingOf(tx, inputs, analysis, arm, claim, known),
         );

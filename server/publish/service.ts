@@ -53,6 +53,13 @@ export function createPublishService(needs: Needs, judge: JudgeService) {
     await tx.execute(sql`select 1 from claims where id = ${id} for update`);
     return one(tx, id);
   };
+  /** Claims of one test the same way, all at once: a policy puts thousands in question. */
+  const lockedOf = async (tx: Queryable, testId: string, ids: readonly string[]): Promise<ClaimRow[]> => {
+    await lockTest(tx, testId);
+    const own = and(eq(claims.testId, testId), inArray(claims.id, [...ids]));
+    await tx.select({ id: claims.id }).from(claims).where(own).orderBy(asc(claims.id)).for('update');
+    return listClaims(tx, own);
+  };
   /** Moves a claim on, with its event and audit entry, in one transaction. `person` null: the application itself. */
   const move = async (
     tx: Queryable,
@@ -87,7 +94,7 @@ export function createPublishService(needs: Needs, judge: JudgeService) {
       ...(note ? { note } : {}),
     });
   };
-  const changes = createChangeService(needs, judge, { one, locked, move });
+  const changes = createChangeService(needs, judge, { one, locked, lockedOf, move });
 
   const ageOut = createAgeOut(needs, { locked, move });
 
