@@ -158,6 +158,8 @@ const told = (figure: LegacyFigure, rest: string): FigureDoubt[] => [
   { code: 'MEASURED_OTHERWISE', message: `${words(figure)}: ${rest}` },
 ];
 
+const shown = (value: number): string => value.toFixed(1).replace('-', '−');
+
 function gainBeside(figure: LegacyFigure, curve: readonly Limits[], perUnit: number): FigureDoubt[] {
   if (curve.length === 0) return [];
   const at = figure.rpm === null ? undefined : nearest(curve, figure.rpm);
@@ -169,7 +171,7 @@ function gainBeside(figure: LegacyFigure, curve: readonly Limits[], perUnit: num
   const where = at ? 'there' : 'at any speed';
   return told(
     figure,
-    `this test supports ${low.toFixed(1)} to ${high.toFixed(1)} ${figure.unit} ${where}, at the wheel.`,
+    `this test supports ${shown(low)} to ${shown(high)} ${figure.unit} ${where}, at the wheel.`,
   );
 }
 /** A figure that is read off a screen is right to a hundredth. Common practice. */

@@ -44,12 +44,7 @@ function HowFar({ what, path, running }: Computed) {
       <p role="status" className="text-soft">
         Computing {what} …{share !== null && ` ${number(share, 0)} %`}
       </p>
-      <progress
-        aria-label={`Computing ${what}`}
-        max={100}
-        {...(share === null ? {} : { value: share })}
-        className="h-2 w-48 accent-stands"
-      />
+      <progress aria-label={`Computing ${what}`} max={100} {...(share === null ? {} : { value: share })} />
       <Button small onClick={stop}>
         Stop
       </Button>
