@@ -199,7 +199,7 @@ function Checks({
         <thead>
           <tr>
             <th>Made</th>
-            <th className="num">From the centre</th>
+            <th className="num">Off centre</th>
             <th className="num">Pull-to-pull SD</th>
             <th>Moving mean (limit)</th>
             <th>Pulls</th>
@@ -243,7 +243,7 @@ function Checks({
                   'reference'
                 )}
               </td>
-              <td>
+              <td className="whitespace-nowrap">
                 {check.files.map((file) => (
                   <a
                     key={file.sha256}
