@@ -7,9 +7,11 @@ const SHARED_PIECES = [
   'core/base/(rounding|grouped|units|standards)',
   'core/compare/result',
   'web/compare/standings',
+  'web/capture/accounting',
+  'lucide-react/dist/esm/icons/download',
   'web/base/(ui|format|told|retold|shown-dates|download|preferences)',
 ];
-const SHARED = new RegExp(`/(${SHARED_PIECES.join('|')})\\.tsx?$`);
+const SHARED = new RegExp(`/(${SHARED_PIECES.join('|')})\\.(tsx?|m?js)$`);
 
 /** The ribbon and its parts, which never come apart. */
 const RIBBON = /\/web\/compare\/(gain-ribbon|ribbon-parts|ribbon-scales|shared-cursor)\.tsx?$/;

@@ -1,4 +1,5 @@
 import { Download } from 'lucide-react';
+import { lazy, Suspense } from 'react';
 import { Link, useParams } from 'react-router';
 import type { Evidence } from '../../contract/publish/claim.ts';
 import { correctionWords } from '../../core/base/standards.ts';
@@ -11,6 +12,9 @@ import { Accounting } from '../capture/accounting.tsx';
 import { GainRibbon } from '../compare/gain-ribbon.tsx';
 import { ClaimMark, InReadersUnit } from './claim-card.tsx';
 import { Told } from '../base/told.tsx';
+
+/** Few claims have them: who reads another does not load what shows them. */
+const ControlFiles = lazy(async () => ({ default: (await import('./control-files.tsx')).ControlFiles }));
 
 /** The way back: from the claim to the analysis, the pulls and the raw bytes. */
 export function EvidencePage() {
@@ -188,48 +192,16 @@ function EvidenceView({ evidence, code }: { evidence: Evidence; code: string }) 
           </tbody>
         </table>
       </div>
-      {evidence.controls && <ControlFiles code={code} controls={evidence.controls} />}
+      {evidence.controls && (
+        <Suspense fallback={<Loading what="the control vehicle’s files" />}>
+          <ControlFiles code={code} controls={evidence.controls} />
+        </Suspense>
+      )}
       <p className="mt-4 text-[12.5px] text-soft">
         Vehicle {evidence.vehicle}; {evidence.dyno}. Software {analysis.softwareVersion}, policy{' '}
         {analysis.policyVersion}. Inputs {analysis.inputsHash.slice(0, 24)}… Plan{' '}
         {evidence.planHash?.slice(0, 24)}… The raw files download as they came, byte for byte.
       </p>
     </main>
-  );
-}
-
-/** Pulls of the control vehicle around the arms: they stand where a return to the baseline would. */
-function ControlFiles({ code, controls }: { code: string; controls: NonNullable<Evidence['controls']> }) {
-  return (
-    <section aria-label="Control vehicle" className="mt-6">
-      <h2>Control vehicle {controls[0].control}</h2>
-      <p className="text-soft">
-        A car on which nothing is changed, measured before and after each arm; its values are in test.json.
-      </p>
-      <ul className="mt-1 border-t border-rule">
-        {controls.map(({ at, warmUps, files }) => (
-          <li key={at} className="grid gap-1 border-b border-rule py-2">
-            <b>
-              {dayTime(at)}, after {warmUps} warm-up pulls
-            </b>
-            {files.map((file, i) => (
-              <span key={file.sha256} className="flex flex-wrap items-center gap-x-4">
-                <a
-                  href={`/api/evidence/${code}/controls/${file.sha256}`}
-                  title={`SHA-256 ${file.sha256}`}
-                  className="inline-flex items-center gap-1 py-1"
-                >
-                  <Download size={12} aria-hidden />
-                  pull {i + 1}: {file.name} <span className="text-soft">{bytes(file.size)}</span>
-                </a>
-                <span className="text-[12.5px] text-soft">
-                  <Told>{file.air}</Told>
-                </span>
-              </span>
-            ))}
-          </li>
-        ))}
-      </ul>
-    </section>
   );
 }
