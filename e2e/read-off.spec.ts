@@ -103,6 +103,7 @@ test('points are read off a picture of a graph with pointer and keyboard, and ke
   await page.getByRole('button', { name: 'Register it' }).click();
   const entry = page.getByRole('article').filter({ hasText: 'Brochure with a straight curve' });
   await expect(entry.getByRole('link', { name: /printed\.png/ })).toBeVisible();
+  await expect(entry).toContainText('printed graph · Brochure');
   await expect(entry).toContainText('not tested');
 });
 

@@ -7,7 +7,8 @@ import { NOISE_MODELS, pullDrawer } from './noise-models.ts';
 import { oldBand } from './old-band.ts';
 import { STUDY_GRID, STUDY_RPM } from './study-grid.ts';
 
-const HISTORY = { variance: 0.68, df: 10 };
+/** What a dyno's past tells of a pull's curve, lp². */
+export const HISTORY = { variance: 0.68, df: 10 };
 const [FIRST, LAST] = [STUDY_RPM[0], STUDY_RPM[STUDY_RPM.length - 1]];
 /** True gains, %. */
 export const TRUE_GAINS: Readonly<Record<string, (rpm: number) => number>> = {

@@ -6,10 +6,9 @@ import { smoothedRows } from '../../core/compare/smoothing.ts';
 import { designLayout } from './designs.ts';
 import { NOISE_MODELS, pullDrawer } from './noise-models.ts';
 import { oldBand } from './old-band.ts';
+import { HISTORY } from './old-claims-study.ts';
 import { oldScalar } from './old-scalar.ts';
 import { STUDY_GRID } from './rules-study.ts';
-
-const HISTORY = { variance: 0.68, df: 10 };
 
 /** Median time in ms of the band and both scalars (average and peak) by each set of rules. */
 export function ruleSpeed(rounds = 400): { pAndS: number; old: number; oldHistory: number } {

@@ -9,11 +9,11 @@ import { smoothedRows } from '../../core/compare/smoothing.ts';
 import { rpmGrid } from '../../core/correct/torque-curve.ts';
 import { apart, designLayout } from './designs.ts';
 import { oldBand } from './old-band.ts';
+import { HISTORY } from './old-claims-study.ts';
 import type { Circumstance } from './shortcuts-study.ts';
 
 const STEP_RPM = 50;
 const rpm = rpmGrid(2000, 7000, STEP_RPM);
-const HISTORY = { variance: 0.68, df: 10 };
 /** As it is registered: half of the square of the step between two mountings, lp². */
 const MOUNT = { variance: TYPICAL_NOISE.remountStep ** 2 / 2, df: 10 };
 const DRIFT_BOUND = 0.3;

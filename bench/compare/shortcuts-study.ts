@@ -10,7 +10,6 @@ import { pullNoise, TYPICAL_NOISE } from '../../core/capture/simulated/noise.ts'
 import { columnMeans, meanOf } from '../../core/compare/means.ts';
 import { smoothed } from '../../core/compare/smoothing.ts';
 import { rpmGrid } from '../../core/correct/torque-curve.ts';
-
 import { judgedStudy, JUDGED_BY, type FalseClaims } from './shortcuts-judged.ts';
 
 export const SEED = 20263;

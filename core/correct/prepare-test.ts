@@ -2,6 +2,7 @@
  * First step of an analysis: files to corrected curves. What is wrong with the file of a counted pull is thrown;
  * what is odd about any file is remarked.
  */
+import type { OnStep } from '../base/on-step.ts';
 import { EvidentiaError, TestDefinitionError } from '../base/errors.ts';
 import type { BoostedSchool, Engine, Standard } from '../base/standards.ts';
 import type { Doubt } from '../capture/doubts/doubt.ts';
@@ -57,7 +58,6 @@ export interface Sources {
   /** Told after each step: two a pull, reading and correcting. */
   readonly onStep?: OnStep | undefined;
 }
-export type OnStep = (done: number, of: number) => void;
 
 /** Throws the error of the first counted pull that cannot be used, with its file. */
 export function prepareTest(

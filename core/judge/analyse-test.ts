@@ -22,7 +22,8 @@ import { pullResults, smoothedOwn, type PullResult, type PullCurve } from '../co
 import type { SettingTrend } from '../compare/setting-trend.ts';
 import type { Contrast, Refusal, RefusedContrast } from '../compare/result.ts';
 import type { AirState } from '../correct/air.ts';
-import { prepareTest, type OnStep, type PreparedTest } from '../correct/prepare-test.ts';
+import type { OnStep } from '../base/on-step.ts';
+import { prepareTest, type PreparedTest } from '../correct/prepare-test.ts';
 import type { Metric } from '../plan/metrics.ts';
 import type { TemperatureSlope } from '../register/temperature-slope.ts';
 import type { KnownVariance, Repeatability } from '../register/repeatability.ts';

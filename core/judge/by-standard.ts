@@ -12,7 +12,7 @@ import {
 import type { PullFile } from '../capture/pull-file-types.ts';
 import type { TestDefinition } from '../capture/test-definition.ts';
 import { isRefused } from '../compare/result.ts';
-import type { OnStep } from '../correct/prepare-test.ts';
+import type { OnStep } from '../base/on-step.ts';
 import { analyseTest } from './analyse-test.ts';
 
 /** The gain of one arm under one standard. Per cent of the baseline, kW at the wheel, rpm. */

@@ -6,7 +6,7 @@ import type { Policy } from '../base/policy.ts';
 import type { TestDefinition } from '../capture/test-definition.ts';
 import { isRefused, type Interval } from '../compare/result.ts';
 import type { UsePoint } from '../register/use-profile.ts';
-import type { OnStep } from '../correct/prepare-test.ts';
+import type { OnStep } from '../base/on-step.ts';
 import { analyseTest } from './analyse-test.ts';
 
 export interface UseGain {

@@ -5,7 +5,7 @@
 import type { Policy } from '../base/policy.ts';
 import type { TestDefinition } from '../capture/test-definition.ts';
 import { isRefused, type ContrastCode, type Interval } from '../compare/result.ts';
-import type { OnStep } from '../correct/prepare-test.ts';
+import type { OnStep } from '../base/on-step.ts';
 import { analyseTest } from './analyse-test.ts';
 
 export interface Window {

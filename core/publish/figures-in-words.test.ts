@@ -111,7 +111,9 @@ describe('figures beside what was measured', () => {
   });
   it('is said in the unit that was written', () => {
     const [doubt] = doubtsInWords('We saw +15 hp at 4000 rpm.', measured);
-    expect(doubt.message).toMatch(/supports 5\.4 to 8\.0 hp there/);
+    expect(doubt.message).toMatch(
+      /supports \+5\.4 to \+8\.0 hp there, at the wheel and corrected as planned/,
+    );
     const loss = { rpm: 4000, lower: -3, upper: -1, arm: 98, against: 100 };
     const [other] = doubtsInWords('We saw +5 kW at 4000 rpm.', { power: [loss], torque: [], percent: [] });
     expect(other.message).toMatch(/supports −3\.0 to −1\.0 kW/);

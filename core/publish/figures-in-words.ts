@@ -2,6 +2,7 @@
  * Figures of power and torque inside what people write in their own words (reasons, notes, answers), held against each
  * other and against the curve that was measured. Nothing is changed or refused: what does not agree is told.
  */
+import { signed } from '../base/signed.ts';
 import { typedNumber } from '../base/typed-number.ts';
 import {
   apartFromEachOther,
@@ -137,7 +138,7 @@ const noSuchSpeed = (figure: LegacyFigure): FigureDoubt[] =>
     : [
         {
           code: 'NO_SUCH_SPEED',
-          message: `${words(figure)}: that is no speed from ${RPM.from} to ${RPM.to} rpm.`,
+          message: `${words(figure)}: that is no speed from ${RPM.from} to ${RPM.to} rpm. Check its digits.`,
         },
       ];
 
@@ -158,7 +159,9 @@ const told = (figure: LegacyFigure, rest: string): FigureDoubt[] => [
   { code: 'MEASURED_OTHERWISE', message: `${words(figure)}: ${rest}` },
 ];
 
-const shown = (value: number): string => value.toFixed(1).replace('-', '−');
+/** What the numbers of the test are, beside which a figure stands. */
+const basis = ({ unit }: LegacyFigure): string =>
+  unit === '%' ? 'of the baseline’s power' : 'at the wheel and corrected as planned';
 
 function gainBeside(figure: LegacyFigure, curve: readonly Limits[], perUnit: number): FigureDoubt[] {
   if (curve.length === 0) return [];
@@ -171,7 +174,7 @@ function gainBeside(figure: LegacyFigure, curve: readonly Limits[], perUnit: num
   const where = at ? 'there' : 'at any speed';
   return told(
     figure,
-    `this test supports ${shown(low)} to ${shown(high)} ${figure.unit} ${where}, at the wheel.`,
+    `this test supports ${signed(low, 1)} to ${signed(high, 1)} ${figure.unit} ${where}, ${basis(figure)}.`,
   );
 }
 /** A figure that is read off a screen is right to a hundredth. Common practice. */
@@ -185,6 +188,6 @@ function armBeside(figure: LegacyFigure, curve: readonly MeasuredPoint[], perUni
   if (near((stock + part) / 2)) return [];
   return told(
     figure,
-    `this test read ${stock.toFixed(1)} (stock) and ${part.toFixed(1)} ${figure.unit} there, at the wheel.`,
+    `this test read ${stock.toFixed(1)} (baseline) and ${part.toFixed(1)} ${figure.unit} there, ${basis(figure)}.`,
   );
 }

@@ -94,7 +94,7 @@ type Quantity = 'power' | 'torque';
 export const quantityOf = (unit: FigureUnit): Quantity | null =>
   unit === '%' ? null : unit === 'N·m' || unit === 'lb·ft' ? 'torque' : 'power';
 /** Watts or newton metres. */
-export const si = ({ unit }: LegacyFigure, amount: number): number =>
+const si = ({ unit }: LegacyFigure, amount: number): number =>
   unit === '%' ? Number.NaN : amount * TO_SI[unit];
 
 export interface Rated {
@@ -140,7 +140,7 @@ export function figureDoubts(
 }
 
 export const words = ({ of, value, unit, rpm }: LegacyFigure): string =>
-  `${of} ${of === 'gain' && value > 0 ? '+' : ''}${value} ${unit}${rpm === null ? '' : ` at ${rpm} rpm`}`;
+  `${of} ${of === 'gain' && value > 0 ? '+' : ''}${String(value).replace('-', '−')} ${unit}${rpm === null ? '' : ` at ${rpm} rpm`}`;
 const same = (a: number, b: number, within: number): boolean => Math.abs(a - b) <= within;
 
 /** P = T·ω at one engine speed, for each arm. */

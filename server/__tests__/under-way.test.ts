@@ -7,7 +7,7 @@ import express from 'express';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { Person } from '../../contract/base/http.ts';
 import { inThreads, type Threads } from '../base/threads.ts';
-import { underWay, waitedFor } from '../base/under-way.ts';
+import { underWay, waitedFor, whoeverWaits } from '../base/under-way.ts';
 
 const PERSON = { id: 'p', role: 'test manager' } as Person;
 let threads: Threads, folder: string, base: string, close: () => void;
@@ -23,11 +23,21 @@ beforeAll(async () => {
     `export default async ({ name, args, port }) => {
       port?.postMessage([3, 8]);
       if (name === 'endless') for (;;);
+      if (name === 'slow') await new Promise((resolve) => setTimeout(resolve, 1500));
       return { value: [name, port !== undefined, ...args] };
     };`,
   );
   threads = inThreads(file, { deadlineMs: 600_000 });
   const app = express();
+  // Something that follows from what was asked, and is done to its end.
+  app.get('/follows/:name', async (req, res) => {
+    await waitedFor(req, res, PERSON, () =>
+      whoeverWaits(() => threads.run({ name: req.params.name, work: (n: number) => n }, 7)).then((value) => {
+        ended.set(req.path, JSON.stringify(value));
+        return value;
+      }),
+    );
+  });
   app.get('/:name', async (req, res) => {
     const run = () => threads.run({ name: req.params.name, work: (n: number) => n }, 7);
     await waitedFor(req, res, PERSON, () =>
@@ -63,6 +73,15 @@ it('is answered, and forgotten', async () => {
   expect(await answer.json()).toEqual(['ends', true, 7]);
   expect(underWay(PERSON, '/ends')).toBeNull();
 });
+it('what follows from it is done to its end, also when they go', async () => {
+  const going = new AbortController();
+  const asked = fetch(`${base}/follows/slow`, { signal: going.signal }).catch((error: unknown) => error);
+  setTimeout(() => going.abort(), 500);
+  expect(await asked).toMatchObject({ name: 'AbortError' });
+  await expect
+    .poll(() => ended.get('/follows/slow'), { timeout: 15_000 })
+    .toBe(JSON.stringify(['slow', false, 7]));
+}, 60_000);
 it('work that nobody waits for has nobody to tell', async () => {
   expect(await threads.run({ name: 'alone', work: (n: number) => n }, 7)).toEqual(['alone', false, 7]);
 });

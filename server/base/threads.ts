@@ -8,16 +8,15 @@ import { availableParallelism } from 'node:os';
 import { dirname, join } from 'node:path';
 import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import { Piscina } from 'piscina';
+import type { OnStep } from '../../core/base/on-step.ts';
 import * as errors from '../../core/base/errors.ts';
 import { RefusalError } from './refusals.ts';
 import { whoWaits } from './under-way.ts';
 
-/** Says how far a task is: steps done, of how many. */
-export type Tell = (done: number, of: number) => void;
 /** Something to compute, known by name in every thread (server/tasks.ts): data in, data out, nothing else read. */
 export interface Task<A extends unknown[], R> {
   readonly name: string;
-  readonly work: (...args: [...A, tell?: Tell]) => R;
+  readonly work: (...args: [...A, onStep?: OnStep]) => R;
 }
 export interface Threads {
   run<A extends unknown[], R>(task: Task<A, R>, ...args: A): Promise<R>;
@@ -61,8 +60,8 @@ export async function perform(
   const task = tasks.get(name);
   if (!task) throw new Error(`no task is called ${name}`);
   try {
-    const tell: Tell | undefined = port && ((done, of) => port.postMessage([done, of]));
-    return { value: await (task.work as (...given: unknown[]) => unknown)(...args, tell) };
+    const onStep: OnStep | undefined = port && ((done, of) => port.postMessage([done, of]));
+    return { value: await (task.work as (...given: unknown[]) => unknown)(...args, onStep) };
   } catch (error) {
     if (!(error instanceof errors.EvidentiaError)) throw error;
     const { name: kind, code, what, action, where, details } = error as errors.EvidentiaError;
@@ -109,14 +108,17 @@ export function inThreads(
     async run<A extends unknown[], R>(task: Task<A, R>, ...args: A): Promise<R> {
       let done: Done;
       const asker = whoWaits();
-      const { port1, port2 } = new MessageChannel();
-      if (asker) port1.on('message', ([n, of]: [number, number]) => asker.step(n, of));
+      const news = asker && new MessageChannel();
+      news?.port1.on('message', ([n, of]: [number, number]) => asker?.onStep(n, of));
       try {
         const signals = [AbortSignal.timeout(deadlineMs), ...(asker ? [asker.signal] : [])];
-        done = (await pool.run({ name: task.name, args, ...(asker ? { port: port2 } : {}) } satisfies Asked, {
-          signal: AbortSignal.any(signals),
-          ...(asker ? { transferList: [port2] } : {}),
-        })) as Done;
+        done = (await pool.run(
+          { name: task.name, args, ...(news ? { port: news.port2 } : {}) } satisfies Asked,
+          {
+            signal: AbortSignal.any(signals),
+            ...(news ? { transferList: [news.port2] } : {}),
+          },
+        )) as Done;
       } catch (error) {
         throw isLimit(error) && !asker?.signal.aborted
           ? new RefusalError(
@@ -127,7 +129,7 @@ export function inThreads(
             )
           : error;
       } finally {
-        port1.close();
+        news?.port1.close();
       }
       if ('failed' in done) throw asThrown(done.failed);
       return done.value as R;

@@ -5,16 +5,20 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
 import type { Request, Response } from 'express';
 import type { Person } from '../../contract/base/http.ts';
+import type { OnStep } from '../../core/base/on-step.ts';
 import type { UnderWay } from '../../contract/base/under-way.ts';
 
 /** Whoever asked, as the work they asked for sees them. */
 interface Asker {
   readonly signal: AbortSignal;
-  readonly step: (done: number, of: number) => void;
+  readonly onStep: OnStep;
 }
-const askers = new AsyncLocalStorage<Asker>();
+const askers = new AsyncLocalStorage<Asker | undefined>();
 /** Who waits for what is computed here; nobody for work of the queue. */
 export const whoWaits = (): Asker | undefined => askers.getStore();
+
+/** What follows from something that was asked for and must be done to its end, also when whoever asked goes away. */
+export const whoeverWaits = <T>(work: () => Promise<T>): Promise<T> => askers.run(undefined, work);
 
 const known = new Map<string, { done: number; of: number }>();
 const keyOf = (person: Person, path: string): string => `${person.id} ${path}`;
@@ -36,8 +40,8 @@ export async function waitedFor(
   };
   res.once('close', leave);
   try {
-    const step = (done: number, of: number): void => void known.set(key, { done, of });
-    const answer = await askers.run({ signal: gone.signal, step }, work);
+    const onStep: OnStep = (done, of) => void known.set(key, { done, of });
+    const answer = await askers.run({ signal: gone.signal, onStep }, work);
     if (!gone.signal.aborted) res.json(answer);
   } catch (error) {
     // Nobody is there to be told.

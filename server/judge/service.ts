@@ -9,6 +9,7 @@ import { type TestAnalysis } from '../../core/judge/analyse-test.ts';
 import { tests } from '../plan/tables.ts';
 import type { Queryable } from '../base/db.ts';
 import { lockTest } from '../base/house.ts';
+import { whoeverWaits } from '../base/under-way.ts';
 import { withRest } from '../base/unhurried.ts';
 import type { Needs } from '../base/needs.ts';
 import type { StartSlopes } from '../../contract/register/start-slopes.ts';
@@ -189,7 +190,7 @@ export function createJudgeService(
       try {
         const analysis = await keep(inputs, known ? undefined : await compute(inputs));
         if (analysis) {
-          await stands(testId);
+          await whoeverWaits(() => stands(testId));
           return { ...base, analysis, problem: null };
         }
       } catch (error) {

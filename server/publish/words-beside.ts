@@ -27,6 +27,11 @@ async function writtenAbout(db: Queryable, { id, testId }: ClaimRow): Promise<Wr
       from bench_entries e join bench_sessions s on s.id = e.session_id
       where s.test_id = ${testId} and e.body ->> 'kind' in ('note', 'changed', 'drive', 'fitted')
     union all
+    select 'mounting ' || m.number, m.note from mountings m join bench_sessions s on s.id = m.session_id
+      where s.test_id = ${testId} and m.note <> ''
+    union all
+    select 'the words to a photograph', caption from photographs where test_id = ${testId}
+    union all
     select 'the end of the session', closing_note from bench_sessions
       where test_id = ${testId} and closing_note is not null
     union all

@@ -93,7 +93,11 @@ export function problemOf(error: unknown): Problem {
       if (refusal) return { code: refusal.code, message: refusal.message, details: refusal.details ?? {} };
     }
     if ('name' in error && error.name === 'AbortError')
-      return { code: 'STOPPED', message: 'Stopped before it was computed.', details: {} };
+      return {
+        code: 'STOPPED',
+        message: 'Stopped before it was computed. Try again when it is needed.',
+        details: {},
+      };
     if ('status' in error && error.status === 'FETCH_ERROR')
       return {
         code: 'NO_CONNECTION',

@@ -1,9 +1,9 @@
-import { FiguresTyped } from '../base/figures-typed.tsx';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { EXCLUSION_REASONS, type Pull } from '../../contract/capture/capture.ts';
 import { problemOf } from '../base/api.ts';
 import { useExcludePullMutation, useRestorePullMutation } from '../base/endpoints.ts';
+import { FiguresTyped } from '../base/figures-typed.tsx';
 import { dayTime } from '../base/format.ts';
 import { Select } from '../base/select.tsx';
 import { Dialog } from '../base/dialog.tsx';

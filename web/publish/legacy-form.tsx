@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { useFormContext } from 'react-hook-form';
 import { toast } from 'sonner';
 import { LegacyRequest } from '../../contract/publish/legacy.ts';
 import { LEGACY_KINDS } from '../../core/publish/legacy-figures.ts';
@@ -56,6 +57,7 @@ function PrintedFigures({
   onPicture: (file: File) => void;
 }) {
   const [reading, setReading] = useState(false);
+  const { setValue } = useFormContext<LegacyRequest>();
   return (
     <div className="grid gap-2">
       <Textarea
@@ -75,6 +77,8 @@ function PrintedFigures({
           onTake={(lines, file) => {
             onChange([value.trimEnd(), ...lines].filter((line) => line !== '').join('\n'));
             onPicture(file);
+            // What was read off a graph is a graph, whatever the form said before.
+            setValue('kind', 'printed graph', { shouldDirty: true });
             setReading(false);
           }}
         />
