@@ -11,7 +11,7 @@ import { loadDemo } from './publish/story.ts';
 
 const { DATABASE_URL, EVIDENTIA_VERSION = SOFTWARE_VERSION } = process.env;
 const log = pino({ level: 'error' });
-const pool = openPool(DATABASE_URL!);
+const pool = openPool(DATABASE_URL!, undefined, Number(process.env.EVIDENTIA_PATIENCE) || undefined);
 try {
   await ensureReady(pool, DATABASE_URL!, { log, softwareVersion: EVIDENTIA_VERSION });
   const db = openDb(pool);

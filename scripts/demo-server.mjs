@@ -21,6 +21,8 @@ export async function startDemoServer(postgres, database) {
     EVIDENTIA_LOG: 'warn',
     EVIDENTIA_SESSION_SECRET: 'for tests only',
     EVIDENTIA_SIGN_IN_TRIES: '1000',
+    // A shared machine stands still now and then, for seconds.
+    EVIDENTIA_PATIENCE: '6',
   };
   const standIns = await playStandIns({ speed: 4, anyPort: true });
   const loading = { ...env, EVIDENTIA_STAND_INS: JSON.stringify(standIns.ports) };

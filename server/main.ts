@@ -26,6 +26,7 @@ const {
   EVIDENTIA_SIGN_IN_TRIES,
   EVIDENTIA_TRUST_PROXY,
   EVIDENTIA_HOSTS = '',
+  EVIDENTIA_PATIENCE,
 } = process.env;
 const log = pino({ level: EVIDENTIA_LOG });
 if (!DATABASE_URL) {
@@ -36,8 +37,10 @@ if (!EVIDENTIA_SESSION_SECRET)
   log.warn('EVIDENTIA_SESSION_SECRET is not set: sessions end with this process.');
 
 const here = dirname(fileURLToPath(import.meta.url));
-const pool = openPool(DATABASE_URL, (error) =>
-  log.error({ error: error.message }, 'database connection lost'),
+const pool = openPool(
+  DATABASE_URL,
+  (error) => log.error({ error: error.message }, 'database connection lost'),
+  Number(EVIDENTIA_PATIENCE) || undefined,
 );
 try {
   await ensureReady(pool, DATABASE_URL, { log, softwareVersion: EVIDENTIA_VERSION });

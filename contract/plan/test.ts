@@ -43,7 +43,7 @@ const amendable = {
 };
 const PlanFields = z.object({
   ...amendable,
-  standard: amendable.standard.default('sae-j1349'),
+  /** Left out: the one that policy plans with. */ standard: amendable.standard.optional(),
   coolDownMinutes: amendable.coolDownMinutes.default(USUAL_TIMES.coolDownMinutes),
   controls: amendable.controls.default([]),
   photographs: amendable.photographs.default([]),

@@ -1,6 +1,7 @@
 /** Claims: drafted from an analysis, reviewed by another person, shown in the catalogue. */
 import { z } from 'zod';
 import type { TestFile } from '../judge/test-file.ts';
+import { CLAIM_FORMS } from '../../core/base/policy.ts';
 import { METRICS } from '../../core/plan/metrics.ts';
 import { SUBJECT_KINDS } from '../../core/plan/subject.ts';
 import { CATALOGUE_SORTS } from './sorts.ts';
@@ -92,6 +93,7 @@ export const ClaimSchema = z.object({
   tells: z.enum(['gain', 'advice']),
   metric: z.enum(METRICS),
   value: z.number(),
+  /** What the value is. */ says: z.enum(CLAIM_FORMS),
   unit: z.enum(CLAIM_UNITS),
   wording: z.string(),
   interval: z.object({ gain: z.number(), lower: z.number(), upper: z.number() }).nullable(),
@@ -179,6 +181,9 @@ export const PublicClaimSchema = ClaimSchema.omit({
   reviewer: true,
   testId: true,
   analysisId: true,
+}).extend({
+  /** Left out of what was approved before policy could choose: the lower limit. */
+  says: z.enum(CLAIM_FORMS).optional(),
 });
 export type PublicClaim = z.infer<typeof PublicClaimSchema>;
 

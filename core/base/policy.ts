@@ -1,5 +1,21 @@
 import type { Guard } from './guard.ts';
-import type { BoostedSchool } from './standards.ts';
+import { CLAIM_STEP, type ClaimSteps } from './rounding.ts';
+import type { BoostedSchool, Standard } from './standards.ts';
+
+/**
+ * What the number of a claim is: the lower limit (“at least”), or the mean with its range beside it. “Up to” is the
+ * largest lower limit of the band and has no mean of its own: it is a limit either way.
+ */
+export const CLAIM_FORMS = ['lower limit', 'mean with range'] as const;
+export type ClaimForm = (typeof CLAIM_FORMS)[number];
+/** How claims are worded. Whichever way: a gain towards less, an upper end towards more. */
+export interface ClaimRules {
+  readonly says: ClaimForm;
+  readonly steps: ClaimSteps;
+}
+export const DEFAULT_RULES: ClaimRules = { says: 'lower limit', steps: CLAIM_STEP };
+/** What plans are made with where nobody chose otherwise. */
+export const DEFAULT_STANDARD: Standard = 'sae-j1349';
 
 /** House policy: thresholds of the gates and how claims are worded. Every analysis records the policy it used. */
 export interface Policy {
@@ -25,7 +41,14 @@ export interface Policy {
   readonly guard: Guard;
   /** How air is corrected on boosted engines. */
   readonly boostedSchool: BoostedSchool;
+  /** Standard that plans begin with; left out in policies of before it could be chosen. */
+  readonly standard?: Standard | undefined;
+  /** How claims are worded; left out in policies of before it could be chosen. */
+  readonly claims?: ClaimRules | undefined;
 }
+
+export const standardOf = ({ standard }: Policy): Standard => standard ?? DEFAULT_STANDARD;
+export const rulesOf = ({ claims }: Policy): ClaimRules => claims ?? DEFAULT_RULES;
 
 export const DEFAULT_POLICY: Policy = {
   version: 'house-1',

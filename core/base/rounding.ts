@@ -19,17 +19,20 @@ export const roundDownTo = (value: number, step: number): number =>
 export const roundUpTo = (value: number, step: number): number =>
   tidy(Math.ceil(value / step - SLACK) * step);
 
-/** Steps of claims, by the unit a person reads. */
+/** Steps of claims, by the unit a person reads; policy may set others. */
 export const CLAIM_STEP = { kW: 0.5, hp: 1, PS: 1, 'N·m': 1, 'lb·ft': 1, '%': 0.1 } as const;
 export type ClaimUnit = keyof typeof CLAIM_STEP;
+export type ClaimSteps = Readonly<Record<ClaimUnit, number>>;
 
 /** Steps in which results are read on screens and in print: finer than claims, the same everywhere. */
 export const SHOWN_STEP = 0.1;
 
 /** A gain or loss as a claim may show it. */
-export const claimRounded = (value: number, unit: ClaimUnit): number => roundDownTo(value, CLAIM_STEP[unit]);
+export const claimRounded = (value: number, unit: ClaimUnit, steps: ClaimSteps = CLAIM_STEP): number =>
+  roundDownTo(value, steps[unit]);
 /** What a claim says is at most so much. */
-export const atMostRounded = (value: number, unit: ClaimUnit): number => roundUpTo(value, CLAIM_STEP[unit]);
+export const atMostRounded = (value: number, unit: ClaimUnit, steps: ClaimSteps = CLAIM_STEP): number =>
+  roundUpTo(value, steps[unit]);
 
 /** A gain, loss or lower limit as text with one decimal and a true minus. */
 export const shownGain = (value: number): string => fixed(roundDownTo(value, SHOWN_STEP));

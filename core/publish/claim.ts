@@ -1,10 +1,11 @@
 /** From a contrast to what may be said: value, interval, wording, conditions, disclosures. */
 import { grouped } from '../base/grouped.ts';
-import { atMostRounded, CLAIM_STEP, claimRounded, roundDownTo, type ClaimUnit } from '../base/rounding.ts';
+import { DEFAULT_RULES, type ClaimForm, type ClaimRules } from '../base/policy.ts';
+import { atMostRounded, claimRounded, roundDownTo, type ClaimUnit } from '../base/rounding.ts';
+import { basisOf, bandOf, readingOf, saidOf, scaleOf, signed, type Reading } from './claim-reading.ts';
 import { signed as difference } from '../base/signed.ts';
 import { mechanismTold } from './mechanism.ts';
-import { correctionWords, STANDARD_NAMES } from '../base/standards.ts';
-import { DISPLAY_UNITS } from '../base/units.ts';
+import { correctionWords } from '../base/standards.ts';
 import type { ContrastResult, Interval } from '../compare/result.ts';
 import { isRefused, type TestResult } from '../judge/analyse-test.ts';
 import type { Metric } from '../plan/metrics.ts';
@@ -26,11 +27,15 @@ export interface ClaimFacts {
   /** Tyres of the baseline; empty where a plan of before did not keep them. */
   readonly tyres?: string;
   readonly dyno: string;
+  /** How the house words claims; left out: by the lower limit, in the usual steps. */
+  readonly rules?: ClaimRules;
 }
 
 export interface ClaimText {
-  /** Rounded as a claim shows it: a lower limit towards less; an “at most” towards more. */
+  /** Rounded as a claim shows it: a lower limit or a mean towards less; an “at most” towards more. */
   readonly value: number;
+  /** What the value is. An “up to” is a limit in every policy; an advice has words of its own and never says a mean. */
+  readonly says: ClaimForm;
   readonly unit: ClaimUnit;
   /** Full precision, in the unit: estimate and limits. Null for “up to”, which is itself a limit. */
   readonly interval: { readonly gain: number; readonly lower: number; readonly upper: number } | null;
@@ -57,84 +62,6 @@ export type ClaimOutcome =
       readonly value?: number;
       /** Number of the test that says otherwise. */ readonly test?: number;
     };
-
-type Kind = 'power' | 'torque' | 'relative';
-const scaleOf = (unit: ClaimUnit): { kind: Kind; scale: number } => {
-  if (unit === '%') return { kind: 'relative', scale: 1 };
-  if (unit in DISPLAY_UNITS.torque)
-    return { kind: 'torque', scale: DISPLAY_UNITS.torque[unit as keyof typeof DISPLAY_UNITS.torque] };
-  return { kind: 'power', scale: 1000 * DISPLAY_UNITS.power[unit as keyof typeof DISPLAY_UNITS.power] };
-};
-/** With its sign; per cents with the one decimal they are rounded to. */
-const signed = (value: number, unit: ClaimUnit): string =>
-  `${value < 0 ? '−' : value > 0 ? '+' : ''}${grouped(unit === '%' ? Math.abs(value).toFixed(1) : Math.abs(value))}`;
-
-/** How the figures are to be read: where they were measured and what was corrected. */
-const basisOf = (result: TestResult): string =>
-  result.standard === 'none' || result.school
-    ? `at the wheel, ${correctionWords(result.standard, result.school)}`
-    : `at the wheel, ${STANDARD_NAMES[result.standard]}`;
-
-const bandOf = ({ relative }: ContrastResult): string =>
-  `${grouped(relative.curve[0].rpm)} to ${grouped(relative.curve.at(-1)!.rpm)} rpm`;
-
-/** One metric of one contrast in a unit: the number claimed and the words around it. */
-interface Reading {
-  readonly value: number;
-  readonly interval: Interval | null;
-  readonly rpm: number | null;
-  readonly words: (shown: string) => string;
-}
-
-function readingOf(
-  contrast: ContrastResult,
-  metric: Metric,
-  unit: ClaimUnit,
-  basis: string,
-): Reading | ClaimRefusal {
-  const { kind, scale } = scaleOf(unit);
-  const scaled = ({ gain, lower, upper }: Interval): Interval => ({
-    gain: gain * scale,
-    lower: lower * scale,
-    upper: upper * scale,
-  });
-  switch (metric) {
-    case 'upTo': {
-      const { gain, rpm } = contrast[kind].upTo;
-      return {
-        value: gain * scale,
-        interval: null,
-        rpm,
-        words: (shown) => `Up to ${shown} ${unit} ${basis}, at ${grouped(rpm)} rpm.`,
-      };
-    }
-    case 'bandAverage': {
-      const interval = scaled(contrast[kind].bandAverage);
-      return {
-        value: interval.lower,
-        interval,
-        rpm: null,
-        words: (shown) => `At least ${shown} ${unit} on average from ${bandOf(contrast)}, ${basis}.`,
-      };
-    }
-    case 'peakToPeak': {
-      if (kind === 'torque') return 'UNIT_NOT_FOR_METRIC';
-      const peak = contrast.power.peakToPeak;
-      if (peak.atEdge) return 'PEAK_AT_EDGE';
-      const interval =
-        kind === 'relative'
-          ? { gain: peak.gainPct, lower: peak.lowerPct, upper: peak.upperPct }
-          : scaled(peak);
-      return {
-        value: interval.lower,
-        interval,
-        rpm: peak.armRpm,
-        words: (shown) =>
-          `At least ${shown} ${unit} peak power ${basis}: peak at ${grouped(peak.armRpm)} rpm against ${grouped(peak.againstRpm)} rpm.`,
-      };
-    }
-  }
-}
 
 /** The contrast of an arm (the first one without), and the same with excluded pulls put back. */
 export function contrastsOf(result: TestResult, arm: string | undefined): ContrastResult[] {
@@ -262,19 +189,19 @@ function gainText(
     if (typeof reading === 'string') return { ok: false, code: reading };
     readings.push({ reading, contrast });
   }
-  // Number, range, engine speed and words all come from the one that says less.
-  const { reading, contrast } = readings.reduce((a, b) => (b.reading.value < a.reading.value ? b : a));
-  const shown = claimRounded(reading.value, unit);
-  if (!(shown > 0)) return { ok: false, code: 'NOT_POSITIVE', value: reading.value };
-  const words = reading.words(signed(shown, unit));
+  // Range, engine speed and words come from the one that supports less.
+  const { reading, contrast } = readings.reduce((a, b) => (b.reading.limit < a.reading.limit ? b : a));
+  const said = saidOf(reading, readings, unit, facts.rules ?? DEFAULT_RULES, result.confidence);
+  if (!said.ok) return { ok: false, code: 'NOT_POSITIVE', value: said.value };
   return {
     ok: true,
     value: {
-      value: shown,
+      value: said.value,
+      says: said.says,
       unit,
-      interval: reading.interval,
+      interval: said.interval,
       rpm: reading.rpm,
-      wording: withSetting(words, facts),
+      wording: withSetting(said.words, facts),
       conditions: conditionsOf(result, contrast, facts),
       disclosures: [...soldTold(result, metric, unit, facts), ...disclosuresOf(result, contrasts)],
     },
@@ -292,18 +219,26 @@ export function averageOverTests(
   const contrasts = contrastsOf(result, arm);
   if (contrasts.length === 0) return { ok: false, code: 'NO_CONTRAST' };
   if (!facts.product) return { ok: false, code: 'NO_PRODUCT' };
-  const value = claimRounded(limits.lower, '%');
-  if (!(value > 0)) return { ok: false, code: 'NOT_POSITIVE', value: limits.lower };
   const [contrast] = contrasts;
-  const words = `At least ${signed(value, '%')} % on average from ${bandOf(contrast)}, ${where}, ${basisOf(result)}.`;
+  const average = `on average from ${bandOf(contrast)}, ${where}, ${basisOf(result)}.`;
+  const reading: Reading = {
+    limit: limits.lower,
+    interval: limits,
+    rpm: null,
+    words: (shown) => `At least ${shown} % ${average}`,
+    ranged: (shown, range) => `${shown} % (${range}) ${average}`,
+  };
+  const said = saidOf(reading, [{ reading }], '%', facts.rules ?? DEFAULT_RULES, result.confidence);
+  if (!said.ok) return { ok: false, code: 'NOT_POSITIVE', value: said.value };
   return {
     ok: true,
     value: {
-      value,
+      value: said.value,
+      says: said.says,
       unit: '%',
-      interval: limits,
+      interval: said.interval,
       rpm: null,
-      wording: withSetting(words, facts),
+      wording: withSetting(said.words, facts),
       conditions: conditionsOf(result, contrast, facts),
       disclosures: [...soldTold(result, 'bandAverage', '%', facts), ...disclosuresOf(result, contrasts)],
     },
@@ -311,9 +246,9 @@ export function averageOverTests(
 }
 
 /**
- * Wording of a claim from the contrast of an arm (the first one without). Policy "lower limit": the number is the
- * lower limit of the metric, rounded towards less, so it says at most what the pulls support. With excluded
- * pulls, everything is told from the smaller of the results with and without them, and losses from both.
+ * Wording of a claim from the contrast of an arm (the first one without). By policy the number is the lower limit of
+ * the metric or its mean with the range beside it, rounded towards less, so it says at most what the pulls support.
+ * With excluded pulls, everything is told from the smaller of the results with and without them, and losses from both.
  */
 export const claimText = (
   result: TestResult,
@@ -344,9 +279,10 @@ export function adviceText(
   const where = `on average from ${bandOf(widest)}, ${basis}`;
   const losses = lossTexts(contrasts);
   const lost = interval.upper < 0;
+  const { steps } = facts.rules ?? DEFAULT_RULES;
   const value = lost
-    ? roundDownTo(interval.gain, CLAIM_STEP[unit])
-    : atMostRounded(Math.max(0, interval.upper), unit);
+    ? roundDownTo(interval.gain, steps[unit])
+    : atMostRounded(Math.max(0, interval.upper), unit, steps);
   const shows = contrasts.every((c) => c[kind].bandAverage.lower > 0);
   const words = lost
     ? `Loses ${kind === 'torque' ? 'torque' : 'power'}: ${signed(value, unit)} ${unit} ${where}.`
@@ -359,6 +295,7 @@ export function adviceText(
     ok: true,
     value: {
       value,
+      says: 'lower limit',
       unit,
       interval,
       rpm: null,

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { DEFAULT_RULES } from '../base/policy.ts';
 import { lp, pctFromLp } from '../base/units.ts';
 import { isRefused } from '../compare/result.ts';
 import type { TestResult } from '../judge/analyse-test.ts';
@@ -134,6 +135,51 @@ describe('a claim over all tests of the part', () => {
     expect(said(cars, best).text).toEqual({ ok: false, code: 'ANOTHER_TEST_SAYS_LESS', test: 2 });
     const { text } = said([cars[1], cars[0], cars[2]], best);
     expect(text.ok && text.value.conditions.some((c) => c.startsWith('Counted: test 2 (SV-1'))).toBe(true);
+  });
+  it('as a mean with its range claims no range that begins above another test’s', () => {
+    const means: ClaimFacts = { ...FACTS, rules: { ...DEFAULT_RULES, says: 'mean with range' } };
+    const kW: Claimed = { ...CLAIM, unit: 'kW' };
+    const cars = [made(4, 1), made(4.4, 2, 'SV-2')];
+    const textOf = ({ result }: Made) => {
+      const text = claimText(result, kW.metric, kW.unit, means, 'part');
+      if (!text.ok) throw new Error(text.code);
+      return text.value;
+    };
+    const begins = cars.map((car) => textOf(car).interval!.lower);
+    // As large a mean, and less sure of it: the range of the second begins lower than the first one's.
+    const [sure, unsure] = begins[0] > begins[1] ? cars : [cars[1], cars[0]];
+    const other = over([sure, unsure]);
+    const answer = saidOverTests(
+      claimText(sure.result, kW.metric, kW.unit, means, 'part'),
+      sure.result,
+      means,
+      kW,
+      other,
+    );
+    expect(answer.text).toMatchObject({ ok: false, code: 'ANOTHER_TEST_SAYS_LESS', test: 2 });
+    const least = saidOverTests(
+      claimText(unsure.result, kW.metric, kW.unit, means, 'part'),
+      unsure.result,
+      means,
+      kW,
+      over([unsure, sure]),
+    );
+    if (textOf(unsure).value <= textOf(sure).value) expect(least.text.ok).toBe(true);
+    else expect(least.text).toMatchObject({ ok: false, code: 'ANOTHER_TEST_SAYS_LESS' });
+  });
+  it('of several days is the mean of all of them, with their range', () => {
+    const days = [made(4, 1), made(4.5, 2, 'SV-1', '2026-05-11'), made(4.2, 3, 'SV-1', '2026-05-18')];
+    const means: ClaimFacts = { ...FACTS, rules: { ...DEFAULT_RULES, says: 'mean with range' } };
+    const alone = claimText(days[0].result, 'bandAverage', '%', means, 'part');
+    const { text } = saidOverTests(alone, days[0].result, means, CLAIM, over(days));
+    if (!text.ok) throw new Error(text.code);
+    const joint = over(days).together!.vehicles[0];
+    expect(text.value.says).toBe('mean with range');
+    expect(pctFromLp(joint.gain) - text.value.value).toBeLessThan(0.1);
+    expect(text.value.value).toBeLessThanOrEqual(pctFromLp(joint.gain) + 1e-9);
+    expect(text.value.wording).toMatch(
+      /^\+\d\.\d % \(95 % range \+.* %\) on average .* over the 3 sessions of the vehicle tested/,
+    );
   });
   it('tells of a test that does not count only what a claim would hide', () => {
     const other = (percent: number, left: LeftOut): Made => ({ ...made(percent, 7, 'SV-4'), left });

@@ -61,11 +61,21 @@ export function saidOverTests(
     const says = textOf(other, facts, claimed);
     const reads = says.ok ? says.value.value : says.value;
     if (reads === undefined) continue;
-    if (claimed.tells === 'gain' && reads < value) return refused('ANOTHER_TEST_SAYS_LESS', other.number);
+    if (claimed.tells === 'gain' && (reads < value || beginsLower(says, said)))
+      return refused('ANOTHER_TEST_SAYS_LESS', other.number);
     if (claimed.tells === 'advice' && reads > value) return refused('ANOTHER_TEST_SAYS_MORE', other.number);
   }
   return { text: withOthers(said, over, own.relative.bandAverage), grade: null };
 }
+
+/** Of a mean with its range: whether the other range begins lower than the one that would be claimed. */
+const beginsLower = (other: ClaimOutcome, said: ClaimOutcome): boolean =>
+  other.ok &&
+  said.ok &&
+  said.value.says === 'mean with range' &&
+  other.value.interval !== null &&
+  said.value.interval !== null &&
+  other.value.interval.lower < said.value.interval.lower;
 
 const refused = (
   code: 'NOT_SHOWN_TOGETHER' | 'ANOTHER_TEST_SAYS_LESS' | 'ANOTHER_TEST_SAYS_MORE',

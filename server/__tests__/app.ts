@@ -29,6 +29,9 @@ export type Ask = <T = Record<string, never>>(
   headers?: Record<string, string>,
 ) => Promise<Answer<T>>;
 
+/** A shared machine stands still now and then, for seconds: times as long as usual a request waits. */
+const PATIENCE = 8;
+
 /** The role the servers of the tests run under: not the owner, as in a house. */
 const APPLICATION = { role: 'evidentia_test', password: 'for tests only' };
 async function applicationUrl(admin: pg.Client, url: string): Promise<string> {
@@ -52,8 +55,8 @@ export async function startApp(options: Partial<AppOptions> = {}) {
   const databaseUrl = await applicationUrl(admin, ownerUrl);
   const log = pino({ level: 'silent' });
   await bringUpToDate(ownerUrl, APPLICATION.role, { log, softwareVersion: 'test' });
-  const pool = openPool(ownerUrl);
-  const servers = openPool(databaseUrl);
+  const pool = openPool(ownerUrl, undefined, PATIENCE);
+  const servers = openPool(databaseUrl, undefined, PATIENCE);
   // The database is dropped while the last connections close; that is no news.
   for (const each of [pool, servers]) each.on('error', () => undefined);
   const db = openDb(pool);
@@ -175,7 +178,9 @@ export async function startApp(options: Partial<AppOptions> = {}) {
       email: `${key}@house.example`,
       password: 'right password',
     });
-    return askAs(answer.headers.get('set-cookie')!.split(';')[0], at);
+    const cookie = answer.headers.get('set-cookie');
+    if (!cookie) throw new Error(`${key} is not signed in: ${answer.status} ${answer.bytes.toString()}`);
+    return askAs(cookie.split(';')[0], at);
   };
   return {
     pool,
@@ -236,7 +241,7 @@ export async function startApp(options: Partial<AppOptions> = {}) {
         stops.push(child.stop);
         return child.base;
       }
-      const ownPool = openPool(databaseUrl);
+      const ownPool = openPool(databaseUrl, undefined, PATIENCE);
       ownPool.on('error', () => undefined);
       const other = await listening(createApp({ ...needs, db: openDb(ownPool) }, ownPool, appOptions));
       stops.push(async () => {
@@ -313,6 +318,7 @@ export async function spawnServer(
       EVIDENTIA_SESSION_SECRET: 'test',
       EVIDENTIA_SIGN_IN_TRIES: '1000',
       EVIDENTIA_LOG: 'warn',
+      EVIDENTIA_PATIENCE: String(PATIENCE),
     },
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
   });

@@ -37,6 +37,12 @@ describe('what comes in time', () => {
     expect(await inTime(new Promise(() => undefined), 5)).toBeUndefined();
     expect(await inTime(Promise.reject(withCode('57P01')))).toBeUndefined();
   });
+  it('does not count the time in which this process stood still', async () => {
+    const answer = new Promise<string>((resolve) => setTimeout(() => resolve('there'), 30));
+    const asked = inTime(answer, 250);
+    for (const end = performance.now() + 400; performance.now() < end;);
+    expect(await asked).toBe('there');
+  });
   it('an error of another kind is not swallowed', async () => {
     await expect(inTime(Promise.reject(new TypeError('a slip')))).rejects.toThrow('a slip');
   });

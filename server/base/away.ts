@@ -40,11 +40,22 @@ export function asAway(error: unknown): RefusalError | undefined {
   return undefined;
 }
 
-/** What comes within the patience of a reader; undefined when it does not, or fails for want of the database. */
+/** Patience is counted in steps of so many ms. */
+const STEP_MS = 100;
+
+/**
+ * What comes within the patience of a reader; undefined when it does not, or fails for want of the database. While this
+ * process stands still (a machine that is paused, a long computation) the database cannot answer it: however long that
+ * was, it counts as one step.
+ */
 export async function inTime<T>(asked: Promise<T>, ms = PATIENCE_MS): Promise<T | undefined> {
   let timer: NodeJS.Timeout | undefined;
   const late = new Promise<undefined>((resolve) => {
-    timer = setTimeout(() => resolve(undefined), ms);
+    const wait = (left: number): void => {
+      if (left <= 0) resolve(undefined);
+      else timer = setTimeout(() => wait(left - STEP_MS), Math.min(STEP_MS, left));
+    };
+    wait(ms);
   });
   const answer = asked.catch((error: unknown) => {
     if (asAway(error)) return undefined;

@@ -13,27 +13,31 @@ export type Queryable = Pick<Db, 'select' | 'selectDistinctOn' | 'insert' | 'upd
 /** Likeness of a typed word to a word of a text from which it counts as meant (pg_trgm, 0 to 1). */
 const LIKE_ENOUGH = 0.5;
 
-/** How long anything may take in the database, ms: one statement, a wait for a lock, a transaction that does nothing. */
-const TIMEOUTS = {
-  statement_timeout: 60_000,
-  lock_timeout: 15_000,
-  idle_in_transaction_session_timeout: 60_000,
-};
-/** How long a request waits for a connection, ms. */
-const CONNECT_MS = 3000;
+/** How long anything may take in the database, ms: one statement, a transaction that does nothing. */
+const TIMEOUTS = { statement_timeout: 60_000, idle_in_transaction_session_timeout: 60_000 };
+/** How long a request waits for a connection, and for what somebody else holds, ms. */
+const [CONNECT_MS, LOCK_MS] = [5000, 15_000];
 
-/** @param onLost told of a connection that was lost, whether somebody was using it or not */
-export function openPool(databaseUrl: string, onLost: (error: Error) => void = () => undefined): pg.Pool {
+/**
+ * @param onLost told of a connection that was lost, whether somebody was using it or not
+ * @param patience times as long as usual a request waits: more where the machine is known to stand still at times
+ */
+export function openPool(
+  databaseUrl: string,
+  onLost: (error: Error) => void = () => undefined,
+  patience = 1,
+): pg.Pool {
   const settings = {
     // Compiling a plan takes longer than any question asked here.
     jit: 'off',
     'pg_trgm.word_similarity_threshold': LIKE_ENOUGH,
+    lock_timeout: patience * LOCK_MS,
     ...TIMEOUTS,
   };
   const pool = new pg.Pool({
     connectionString: databaseUrl,
     max: 12,
-    connectionTimeoutMillis: CONNECT_MS,
+    connectionTimeoutMillis: patience * CONNECT_MS,
     keepAlive: true,
     application_name: 'evidentia',
     options: Object.entries(settings)

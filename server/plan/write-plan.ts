@@ -4,6 +4,7 @@ import type { PlanRequest } from '../../contract/plan/test.ts';
 import { planHours, sessionBlocks } from '../../core/plan/hours.ts';
 import { runSheet } from '../../core/plan/protocols.ts';
 import type { Queryable } from '../base/db.ts';
+import { standardOf } from '../../core/base/policy.ts';
 import { policyInForce } from '../base/house.ts';
 import type { Needs } from '../base/needs.ts';
 import { RefusalError } from '../base/refusals.ts';
@@ -189,6 +190,7 @@ export async function columnsOfPlan(
     vehicleId,
     dynoId,
     runOrder: order,
+    standard: plan.standard ?? standardOf(policy),
     metric: plan.metrics[0],
     partRevisionId: arms.map((arm) => assessed.subjects.get(arm.key)).find((id) => id) ?? null,
     smoothingRpm: policy.smoothingRpm,

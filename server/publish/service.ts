@@ -220,7 +220,7 @@ export function createPublishService(needs: Needs, judge: JudgeService) {
             'Open it from the list of claims.',
           );
         const id = newId();
-        const { value, unit, rpm, interval, wording: words, conditions, disclosures } = text;
+        const { value, says, unit, rpm, interval, wording: words, conditions, disclosures } = text;
         await tx.insert(claims).values({
           id,
           code: newId().replaceAll('-', '').slice(0, 10),
@@ -234,6 +234,7 @@ export function createPublishService(needs: Needs, judge: JudgeService) {
           tells: request.tells,
           metric,
           value,
+          says,
           unit,
           rpm,
           interval,

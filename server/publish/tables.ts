@@ -19,7 +19,7 @@ import type { ClaimSnapshot, KeptState, PublicClaim } from '../../contract/publi
 import type { FellBy } from '../../contract/publish/corrections.ts';
 import type { ClaimSubject } from '../../core/plan/subject.ts';
 import type { ClaimText } from '../../core/publish/claim.ts';
-import type { Policy } from '../../core/base/policy.ts';
+import type { ClaimForm, Policy } from '../../core/base/policy.ts';
 import type { ClaimUnit } from '../../core/base/rounding.ts';
 import type { Metric } from '../../core/plan/metrics.ts';
 import { at, people, type InputKind } from '../base/tables.ts';
@@ -50,6 +50,8 @@ export const claims = pgTable(
     tells: text().$type<'gain' | 'advice'>().notNull().default('gain'),
     metric: text().$type<Metric>().notNull(),
     value: doublePrecision().notNull(),
+    /** What the value is, by the policy it was drafted under. */
+    says: text().$type<ClaimForm>().notNull().default('lower limit'),
     unit: text().$type<ClaimUnit>().notNull(),
     rpm: doublePrecision(),
     interval: jsonb().$type<ClaimText['interval']>(),
@@ -101,6 +103,15 @@ export const claims = pgTable(
     check(
       'claim_state_known',
       sql`${t.state} in ('draft', 'in review', 'returned', 'published', 'stale', 'withdrawn')`,
+    ),
+    check('claim_form_known', sql`${t.says} in ('lower limit', 'mean with range')`),
+    // A gain says at most its lower limit or, where policy words means, its mean; a mean has its range with it.
+    check(
+      'claim_says_at_most',
+      sql`${t.tells} <> 'gain' or (${t.says} = 'lower limit' and (${t.interval} is null or jsonb_typeof(${t.interval}) = 'null'
+        or ${t.value} <= (${t.interval} ->> 'lower')::float8 + 1e-6))
+        or (${t.says} = 'mean with range' and coalesce((${t.interval} ->> 'lower')::float8 > 0
+          and ${t.value} <= (${t.interval} ->> 'gain')::float8 + 1e-6, false))`,
     ),
     check('fell_by_known', sql`${t.fellBy} in ('age', 'evidence', 'wrong', 'set aside')`),
     check(

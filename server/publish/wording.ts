@@ -2,6 +2,7 @@ import { inArray } from 'drizzle-orm';
 import type { Claim } from '../../contract/publish/claim.ts';
 import { amendmentsWeigh } from '../../core/plan/amendment.ts';
 import type { Finding } from '../../core/judge/finding.ts';
+import { rulesOf, type Policy } from '../../core/base/policy.ts';
 import { gradeButForOverrides, isOverridden, LOWERED, outcomeOf } from '../../core/judge/verdict.ts';
 import {
   adviceText,
@@ -9,6 +10,7 @@ import {
   isBasis,
   type ClaimFacts,
   type ClaimOutcome,
+  type ClaimText,
 } from '../../core/publish/claim.ts';
 import { saidOverTests, type OverTests } from '../../core/publish/over-tests.ts';
 import type { Queryable } from '../base/db.ts';
@@ -64,18 +66,28 @@ async function around(tx: Queryable, inputs: Inputs, arm: ArmRow): Promise<Aroun
   return { facts, every, beside: await findingsBeside(tx, inputs, arm.key, every) };
 }
 
-/** What an analysis lets be said of an arm: the words, the number and what goes with it, all from the core. */
+/** A draft is worded as policy has it; a claim by its lower limit stays one where policy would allow the mean. */
+const rulesFor = (policy: Policy, said: Claim['says'] | undefined) => {
+  const rules = rulesOf(policy);
+  return said === 'lower limit' ? { ...rules, says: said } : rules;
+};
+
+/**
+ * What an analysis lets be said of an arm: the words, the number and what goes with it, all from the core.
+ * @param claim what is to be said; `says` where it is a claim that has been drafted
+ */
 export async function wordingOf(
   tx: Queryable,
   inputs: Inputs,
   analysis: AnalysisRow,
   arm: ArmRow,
-  { metric, unit, tells }: Pick<Claim, 'metric' | 'unit' | 'tells'>,
+  { metric, unit, tells, says }: Pick<Claim, 'metric' | 'unit' | 'tells'> & Partial<Pick<Claim, 'says'>>,
   known: Arounds = new Map(),
 ): Promise<Wording> {
   const { row, definition } = inputs;
   if (!known.has(arm.key)) known.set(arm.key, around(tx, inputs, arm));
-  const { facts, every, beside } = await known.get(arm.key)!;
+  const { facts: named, every, beside } = await known.get(arm.key)!;
+  const facts = { ...named, rules: rulesFor(inputs.policy, says) };
   const product = definition.arms.find((a) => a.id === arm.key)?.product !== undefined;
   const said =
     tells === 'advice'
@@ -165,6 +177,14 @@ export function stillHolds(claim: Claim, { text, verdict, grade, facts }: Wordin
   const basis = text.value.conditions.find(isBasis);
   if (basis !== undefined && !claim.conditions.includes(basis)) return false;
   return claim.tells === 'gain'
-    ? (verdict === 'claim' || verdict === 'depends on the option') && text.value.value >= claim.value
+    ? (verdict === 'claim' || verdict === 'depends on the option') && saysAtMost(claim, text.value)
     : text.value.wording === claim.wording;
+}
+
+/** A mean is not held against a lower limit; with its range neither end may lie above what is supported now. */
+function saysAtMost(claim: Claim, now: ClaimText): boolean {
+  if (claim.says !== now.says || now.value < claim.value) return false;
+  if (claim.says === 'lower limit') return true;
+  const [then, found] = [claim.interval, now.interval];
+  return then !== null && found !== null && then.lower <= found.lower && then.upper <= found.upper;
 }

@@ -119,6 +119,7 @@ export const madeClaim = (change: Partial<Claim> = {}): Claim => ({
   tells: 'gain',
   metric: 'upTo',
   value: 3.5,
+  says: 'lower limit',
   unit: 'kW',
   wording: 'Up to +3.5 kW at the wheel, SAE J1349, at 5800 rpm.',
   interval: null,

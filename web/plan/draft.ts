@@ -31,7 +31,6 @@ export const BLANK_DRAFT: Draft = {
   partnerId: null,
   controlId: null,
   series: [],
-  standard: 'sae-j1349',
   band: { fromRpm: 2500, toRpm: 6500, stepRpm: 50 },
   metrics: ['upTo'],
   protocol: 'A-B-A',

@@ -3,7 +3,8 @@ import { useMemo, useState } from 'react';
 import { armsInput } from '../../contract/plan/arms-input.ts';
 import { PlanRequest } from '../../contract/plan/test.ts';
 import type { Dyno, Planning } from '../../contract/register/register.ts';
-import { DEFAULT_POLICY, type Policy } from '../../core/base/policy.ts';
+import { DEFAULT_POLICY, standardOf, type Policy } from '../../core/base/policy.ts';
+import type { Standard } from '../../core/base/standards.ts';
 import { assessArms } from '../../core/plan/arms.ts';
 import { planHours } from '../../core/plan/hours.ts';
 import { CONTROL_CHECKS } from '../../core/plan/one-way.ts';
@@ -85,9 +86,10 @@ function usePrecisionInput(draft: Draft, dyno: Dyno | undefined, policy: Policy)
 }
 
 /** What the contract says of the draft, told once somebody has tried to save it. */
-function useChecked(draft: Draft) {
+function useChecked(draft: Draft, planned: Standard) {
   const [tried, setTried] = useState(false);
-  const checked = PlanRequest.safeParse(draft);
+  // What is seen is what is saved, whatever policy says by then.
+  const checked = PlanRequest.safeParse({ ...draft, standard: draft.standard ?? planned });
   const issues = tried && !checked.success ? checked.error.issues : [];
   return {
     issues,
@@ -121,7 +123,7 @@ export function usePlanView(draft: Draft, onChange: Change, editing: boolean) {
   const assessed = useAssessed(draft, known);
   const hoursOf = useHours(draft, assessed, dyno);
   const precisionInput = usePrecisionInput(draft, dyno, policy);
-  const { issues, tryIt, errorAt } = useChecked(draft);
+  const { issues, tryIt, errorAt } = useChecked(draft, standardOf(policy));
   if (!register) return { error, view: undefined };
 
   const set = (change: Partial<Draft>): void => onChange((d) => ({ ...d, ...change }));
@@ -137,6 +139,7 @@ export function usePlanView(draft: Draft, onChange: Change, editing: boolean) {
     vehiclesRead: vehiclePages !== undefined,
     known,
     dyno,
+    /** The one in force. */ policy,
     protocol,
     baseline: baselineOf(draft),
     firstPart: partArmsOf(draft)[0]?.key ?? '',

@@ -1,4 +1,5 @@
 import clsx from 'clsx';
+import { standardOf } from '../../core/base/policy.ts';
 import { STANDARD_NAMES, STANDARDS } from '../../core/base/standards.ts';
 import { METRIC_NAMES, METRICS, type Metric } from '../../core/plan/metrics.ts';
 import { Select } from '../base/select.tsx';
@@ -29,7 +30,7 @@ export function WindowSection({ view }: { view: PlanView }) {
 }
 
 function PullNumbers({ view }: { view: PlanView }) {
-  const { draft, set, errorAt } = view;
+  const { draft, set, errorAt, policy } = view;
   return (
     <div className="grid gap-4 md:grid-cols-4">
       <Num
@@ -37,6 +38,7 @@ function PullNumbers({ view }: { view: PlanView }) {
         value={draft.pullsPerRun}
         onChange={(v) => set({ pullsPerRun: v })}
         error={errorAt('pullsPerRun')}
+        hint={draft.pullsPerRun < policy.pullsPerRun ? `policy asks for ${policy.pullsPerRun}` : undefined}
       />
       <Num
         label="Warm-up pulls before each"
@@ -44,8 +46,8 @@ function PullNumbers({ view }: { view: PlanView }) {
         onChange={(v) => set({ warmUps: v })}
         error={errorAt('warmUps')}
         hint={
-          draft.warmUps < 3
-            ? 'policy asks for three, the same before every run'
+          draft.warmUps < policy.warmUpPulls
+            ? `policy asks for ${policy.warmUpPulls}, the same before every run`
             : 'uncounted, the same before every run'
         }
       />
@@ -127,14 +129,16 @@ function BandNumbers({ view }: { view: PlanView }) {
 }
 
 function RunWith({ view }: { view: PlanView }) {
-  const { draft, set, errorAt, known, register } = view;
+  const { draft, set, errorAt, known, register, policy } = view;
+  const houseStandard = standardOf(policy);
+  const standard = draft.standard ?? houseStandard;
   return (
     <>
-      <Field label="Standard">
-        <Select
-          value={draft.standard}
-          onChange={(e) => set({ standard: e.target.value as Draft['standard'] })}
-        >
+      <Field
+        label="Standard"
+        hint={standard === houseStandard ? undefined : `policy plans with ${STANDARD_NAMES[houseStandard]}`}
+      >
+        <Select value={standard} onChange={(e) => set({ standard: e.target.value as Draft['standard'] })}>
           {STANDARDS.map((s) => (
             <option key={s} value={s}>
               {STANDARD_NAMES[s]}
