@@ -12,6 +12,8 @@ import {
 import type { DeviceKind } from '../../core/register/devices.ts';
 
 const AGAIN_MS = 800;
+/** What came while this process stood still is heard first. */
+const GRACE_MS = 500;
 
 /** Devices stand in the house: nothing outside its own network is ever spoken to. */
 const AT_HOME = new BlockList();
@@ -86,7 +88,12 @@ export function linkDevice(
     const cut = lineCutter();
     own.setEncoding('utf8');
     own.setNoDelay(true);
-    own.setTimeout(SILENCE_MS, () => own.destroy(new Error('it has gone silent')));
+    own.setTimeout(SILENCE_MS, () => {
+      const heardOf = own.bytesRead;
+      setTimeout(() => {
+        if (own.bytesRead === heardOf) own.destroy(new Error('it has gone silent'));
+      }, GRACE_MS);
+    });
     own.on('data', (piece) => {
       try {
         for (const line of cut(String(piece))) heard(line);

@@ -203,7 +203,7 @@ export function openSessionLink(
   /** How long the log of a recording is still to be waited for, ms. */
   function logWaits(one: Live): number {
     if (!devices.some((d) => d.kind === 'logger')) return 0;
-    return waitsForLog.left(one.ended!.at, now().getTime(), isHere('logger'));
+    return waitsForLog.left(one, one.ended!.at, now().getTime(), isHere('logger'));
   }
 
   // ── What the devices say ──
