@@ -2,6 +2,61 @@ import { expect, test, type Page } from '@playwright/test';
 import type { TestPage } from '../contract/overview.ts';
 import { enterAs } from './helpers.ts';
 
+test('policy says how claims are worded and what plans begin with', async ({ page }) => {
+  await enterAs(page, /Maren Holt/);
+  const begin = async (name: string, reason: string): Promise<void> => {
+    await page.goto('/register/policy');
+    await page.getByRole('button', { name: 'New version' }).click();
+    await page.getByLabel('Name').fill(name);
+    await page.getByLabel('Why').fill(reason);
+  };
+  const tryIt = async (): Promise<void> => {
+    await page.getByRole('button', { name: 'See what it changes' }).click();
+    await expect(page.getByRole('button', { name: 'Put it in force' })).toBeEnabled({ timeout: 120_000 });
+  };
+  const enter = async (name: string): Promise<void> => {
+    await tryIt();
+    await page.getByRole('button', { name: 'Put it in force' }).click();
+    await expect(page.getByText(`Policy ${name} is in force.`)).toBeVisible();
+  };
+  await test.step('coarser steps show which claims say more than they allow, and how they would read', async () => {
+    await begin('house-coarse', 'Nobody can feel less than five kilowatts.');
+    await page.getByLabel('Rounded to, kW').fill('0.25');
+    await page.getByRole('button', { name: 'See what it changes' }).click();
+    await expect(page.getByText('Claims are rounded to tenths, or to something coarser.')).toBeVisible();
+    for (const unit of ['kW', 'hp', 'PS', '%']) await page.getByLabel(`Rounded to, ${unit}`).fill('5');
+    await tryIt();
+    await expect(page.getByText(/\d+ would go stale/)).toBeVisible();
+    const changed = page.getByRole('region', { name: /would change$/ }).getByRole('listitem');
+    await expect(
+      changed
+        .filter({ hasText: /Instead (it would now read|rounded as policy has it no gain is left)/ })
+        .first(),
+    ).toBeVisible();
+  });
+  await test.step('means with their range change no claim that says less; a new plan begins with the standard', async () => {
+    await begin('house-means', 'The catalogue shows the mean with its range.');
+    await page.getByLabel('The number of a claim').click();
+    await page.getByRole('option', { name: 'mean with range' }).click();
+    await page.getByLabel('Standard that plans begin with').click();
+    await page.getByRole('option', { name: 'ISO 1585' }).click();
+    await enter('house-means');
+    await expect(page.getByText('mean with range')).toBeVisible();
+    await page.goto('/tests/new');
+    await expect(page.getByLabel('Standard', { exact: true })).toContainText('ISO 1585');
+  });
+  await test.step('taken back, plans begin as before', async () => {
+    await begin('house-limits', 'The lower limit is what we can vouch for.');
+    await page.getByLabel('The number of a claim').click();
+    await page.getByRole('option', { name: 'lower limit' }).click();
+    await page.getByLabel('Standard that plans begin with').click();
+    await page.getByRole('option', { name: 'SAE J1349' }).click();
+    await enter('house-limits');
+    await page.goto('/tests/new');
+    await expect(page.getByLabel('Standard', { exact: true })).toContainText('SAE J1349');
+  });
+});
+
 test('a policy is seen in what it changes, thought over, put in force and taken back', async ({ page }) => {
   await enterAs(page, /Maren Holt/);
   await page.goto('/register/policy');

@@ -160,15 +160,17 @@ describe('a plan', () => {
     gear: '4th',
     fuel: '95',
   };
-  it('has defaults for what is not said', () =>
-    expect(PlanRequest.parse(plan)).toMatchObject({
-      standard: 'sae-j1349',
+  it('has defaults for what is not said, but for the standard, which is policy’s to say', () => {
+    const parsed = PlanRequest.parse(plan);
+    expect(parsed).toMatchObject({
       coolDownMinutes: 4,
       priority: 5,
       series: [],
       controls: [],
       due: null,
-    }));
+    });
+    expect(parsed.standard).toBeUndefined();
+  });
   test.each([
     [
       'two baselines',

@@ -55,7 +55,7 @@ describe('a mean with its range', () => {
     if (!said.ok || !least.ok) throw new Error('refused');
     expect(least.value).toMatchObject({
       says: 'lower limit',
-      wording: expect.stringMatching(/^At least \+/),
+      wording: expect.stringMatching(/^At least \+/) as string,
     });
     expect(said.value.value).toBeGreaterThan(least.value.value);
     expect(claimText(result, 'bandAverage', '%', facts({}))).toEqual(least);

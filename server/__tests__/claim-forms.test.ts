@@ -37,7 +37,10 @@ it('words new claims by the mean, leaves those that say less, and takes the mean
   await enter({ version: 'house-first' });
   const [first, second] = [await measured(1710), await measured(1711)];
   const least = await publish({ manager, reviewer }, first, AVERAGE);
-  expect(least).toMatchObject({ says: 'lower limit', wording: expect.stringMatching(/^At least \+/) });
+  expect(least).toMatchObject({
+    says: 'lower limit',
+    wording: expect.stringMatching(/^At least \+/) as string,
+  });
 
   // Allowing means changes nothing that is said: each claim by its lower limit says less, and holds.
   const means = { version: 'house-means', ...MEANS };
@@ -49,7 +52,9 @@ it('words new claims by the mean, leaves those that say less, and takes the mean
   const mean = await publish({ manager, reviewer }, second, AVERAGE);
   expect(mean).toMatchObject({
     says: 'mean with range',
-    wording: expect.stringMatching(/^\+\d\.\d % \(95 % range \+\d\.\d to \+\d\.\d %\) on average from/),
+    wording: expect.stringMatching(
+      /^\+\d\.\d % \(95 % range \+\d\.\d to \+\d\.\d %\) on average from/,
+    ) as string,
   });
   const { gain, lower } = mean.interval!;
   expect(mean.value).toBeLessThanOrEqual(gain);
@@ -62,7 +67,7 @@ it('words new claims by the mean, leaves those that say less, and takes the mean
   // The same test in another unit, and “up to”, which is a limit whatever policy says.
   expect((await draft(manager, second, { metric: 'upTo', unit: 'kW' })).body).toMatchObject({
     says: 'lower limit',
-    wording: expect.stringMatching(/^Up to \+/),
+    wording: expect.stringMatching(/^Up to \+/) as string,
   });
 
   // Back to lower limits: the mean says too much and goes, the other stays; told before, and done.

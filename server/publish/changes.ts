@@ -43,6 +43,8 @@ const COMPUTED: ReadonlySet<InputKind> = new Set([
 export function insteadOf({ text, barred }: Pick<Wording, 'text' | 'barred'>): string {
   if (barred) return `${barred.message[0].toLowerCase()}${barred.message.slice(1)}`.replace(/\.$/, '');
   if (text.ok) return `it would now read “${text.value.wording.replace(/\.$/, '')}”`;
+  if (text.code === 'NOT_POSITIVE' && (text.value ?? 0) > 0)
+    return 'rounded as policy has it no gain is left';
   if (text.code === 'NOT_SHOWN_TOGETHER') return 'all tests of it together show no gain';
   if (text.test !== undefined) return `test ${text.test} of the same change says otherwise`;
   return 'nothing follows from it now';

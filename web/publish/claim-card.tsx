@@ -1,4 +1,5 @@
 import type { Claim, ClaimState, PublicClaim } from '../../contract/publish/claim.ts';
+import { roundDownTo, roundUpTo, SHOWN_STEP } from '../../core/base/rounding.ts';
 import { DISPLAY_UNITS } from '../../core/base/units.ts';
 import { day, signed, useUnits } from '../base/format.ts';
 import { Mark } from '../base/ui.tsx';
@@ -16,19 +17,31 @@ const STATE_TONE: Record<ClaimState, 'stands' | 'ask' | 'loss' | 'soft'> = {
 export const ClaimMark = ({ state }: { state: ClaimState }) => <Mark tone={STATE_TONE[state]}>{state}</Mark>;
 
 /** The claimed number in the unit of whoever reads it, towards less; the claim itself stays in the unit it was made in. */
-export function InReadersUnit({ claim }: { claim: Pick<PublicClaim, 'value' | 'unit' | 'tells'> }) {
+export function InReadersUnit({
+  claim,
+}: {
+  claim: Pick<PublicClaim, 'value' | 'unit' | 'tells' | 'says' | 'interval'>;
+}) {
   const units = useUnits();
   if (claim.unit === '%' || claim.tells !== 'gain') return null;
-  const inSi =
-    claim.unit === 'N·m' || claim.unit === 'lb·ft'
-      ? claim.value / DISPLAY_UNITS.torque[claim.unit]
-      : claim.value / 1000 / DISPLAY_UNITS.power[claim.unit];
   const kind = claim.unit === 'N·m' || claim.unit === 'lb·ft' ? units.torque : units.power;
   if (kind.unit === claim.unit) return null;
+  const inSi = (value: number): number =>
+    claim.unit === 'N·m' || claim.unit === 'lb·ft'
+      ? value / DISPLAY_UNITS.torque[claim.unit]
+      : value / 1000 / DISPLAY_UNITS.power[claim.unit as 'kW' | 'hp' | 'PS'];
+  const least = (value: number): string => signed(roundDownTo(kind.of(inSi(value)), SHOWN_STEP));
+  const most = (value: number): string => signed(roundUpTo(kind.of(inSi(value)), SHOWN_STEP));
+  const { interval } = claim;
+  // A mean never stands without its range.
+  const range =
+    claim.says === 'mean with range' && interval
+      ? ` (${least(interval.lower)} to ${most(interval.upper)} ${kind.unit})`
+      : '';
   return (
     <p className="text-[12.5px] text-soft">
-      {signed(Math.floor(kind.of(inSi) * 10 + 1e-9) / 10)} {kind.unit}, turned into your unit from the claim’s{' '}
-      {claim.unit}
+      {least(claim.value)} {kind.unit}
+      {range}, turned into your unit from the claim’s {claim.unit}
     </p>
   );
 }

@@ -34,6 +34,15 @@ describe('a claim on its card', () => {
     expect(text(<ClaimCard claim={madeClaim({ tells: 'advice' })} />)).toContain('advice');
     expect(text(<ClaimCard claim={madeClaim()} />)).not.toContain('advice');
   });
+  it('in the reader’s unit is rounded towards less, and a mean keeps its range', () => {
+    // 10 hp is 7.457 kW, 8.2 and 12.4 hp are 6.115 and 9.247 kW (1 hp = 745.700 W, NIST SP 811).
+    const hp = { value: 10, unit: 'hp' as const, interval: { gain: 10.3, lower: 8.2, upper: 12.4 } };
+    expect(text(<ClaimCard claim={madeClaim(hp)} />)).toContain('+7.4 kW, turned into your unit');
+    expect(text(<ClaimCard claim={madeClaim({ ...hp, says: 'mean with range' })} />)).toContain(
+      '+7.4 kW (+6.1 to +9.3 kW), turned into your unit from the claim’s hp',
+    );
+    expect(text(<ClaimCard claim={madeClaim()} />)).not.toContain('turned into');
+  });
   it.each([...CLAIM_STATES])('the state “%s” is a word with a mark', (state) => {
     expect(text(<ClaimMark state={state} />)).toMatch(new RegExp(`^[●◐▼○] ${state}$`));
   });

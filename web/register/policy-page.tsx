@@ -1,5 +1,5 @@
 import { skipToken } from '@reduxjs/toolkit/query';
-import { useState } from 'react';
+import { Fragment, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import type { PolicyEntry } from '../../contract/base/policy.ts';
@@ -26,7 +26,7 @@ export function PolicyPage() {
     <main className="px-6 py-5">
       <PageHead
         title="Policy"
-        note="Thresholds that every analysis is judged by. A version is never edited: a change is a new one, with its reason."
+        note="What every analysis is judged by, what plans begin with and how claims are worded. A version is never edited: a change is a new one, with its reason."
       >
         {may.manage && newest && !editing && !tried && (
           <Button kind="main" onClick={() => setEditing(true)}>
@@ -123,7 +123,6 @@ function Tried({ id, onBack, onDone }: { id: string; onBack: () => void; onDone:
 }
 
 function Entry({ entry, inForce }: { entry: PolicyEntry; inForce: boolean }) {
-  const fields = GROUPS.slice(1).flatMap((group) => group.fields);
   return (
     <section className="border-t border-rule pt-3">
       <h2>
@@ -135,14 +134,19 @@ function Entry({ entry, inForce }: { entry: PolicyEntry; inForce: boolean }) {
         </span>
       </h2>
       <p className="text-soft">{entry.reason}</p>
-      <dl className="mt-2 grid gap-x-8 gap-y-1 md:grid-cols-2 xl:grid-cols-3">
-        {fields.map((field) => (
-          <div key={field.name} className="flex justify-between gap-3 border-b border-rule">
-            <dt className="text-soft">{field.label}</dt>
-            <dd className="tabular-nums">{shownOf(field, entry.policy)}</dd>
-          </div>
-        ))}
-      </dl>
+      {GROUPS.slice(1).map((group) => (
+        <Fragment key={group.title}>
+          <h3 className="mt-3 text-[13px] font-semibold">{group.title}</h3>
+          <dl className="mt-1 grid gap-x-8 gap-y-1 md:grid-cols-2 xl:grid-cols-3">
+            {group.fields.map((field) => (
+              <div key={field.name} className="flex justify-between gap-3 border-b border-rule">
+                <dt className="text-soft">{field.label}</dt>
+                <dd className="tabular-nums">{shownOf(field, entry.policy)}</dd>
+              </div>
+            ))}
+          </dl>
+        </Fragment>
+      ))}
     </section>
   );
 }
