@@ -70,6 +70,10 @@ it('words new claims by the mean, leaves those that say less, and takes the mean
     wording: expect.stringMatching(/^Up to \+/) as string,
   });
 
+  const waiting = (await draft(manager, second, { metric: 'bandAverage', unit: 'kW' })).body;
+  expect(waiting.says).toBe('mean with range');
+  await manager('POST', `/claims/${waiting.id}/submit`);
+
   // Back to lower limits: the mean says too much and goes, the other stays; told before, and done.
   const least2 = { version: 'house-limits' };
   const back = await tried(least2);
@@ -80,6 +84,11 @@ it('words new claims by the mean, leaves those that say less, and takes the mean
   await expect.poll(async () => (await detail(mean.id)).claim.state, { timeout: 60_000 }).toBe('stale');
   expect((await detail(mean.id)).claim.staleReason).toContain('it would now read “At least +');
   expect((await detail(least.id)).claim.state).toBe('published');
+  // Nor does a mean that was drafted before come out afterwards.
+  expect(await reviewer('POST', `/claims/${waiting.id}/approve`)).toMatchObject({
+    status: 409,
+    body: { error: { code: 'ANALYSIS_SUPERSEDED' } },
+  });
 
   // Coarser steps: a tenth of a per cent more than they allow is too much.
   const coarse = { claims: { ...DEFAULT_RULES, steps: { ...CLAIM_STEP, '%': 4 } } };

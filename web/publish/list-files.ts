@@ -45,6 +45,7 @@ export const claimsFile = (claims: readonly Claim[]): string =>
       Fitment: c.fitment,
       Value: c.value,
       Unit: c.unit,
+      'The value is': c.tells === 'gain' ? c.says : null,
       From: c.interval?.lower ?? null,
       To: c.interval?.upper ?? null,
       'at rpm': c.rpm,
