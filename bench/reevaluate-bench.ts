@@ -85,6 +85,8 @@ const preview = await meanwhile(async () => {
     ? `${shown.done} of ${shown.total} looked at, ${shown.change} would go stale`
     : null;
 });
+// Told at once: the rest takes as long again.
+say(`seen before it is in force: ${preview.s.toFixed(0)} s (${preview.end}); most memory ${memory()} MB`);
 await send('/policies', { policy: POLICY, reason: REASON });
 // What was tried holds by that; what is left is measured by a policy that nobody tried.
 const left = async (): Promise<number> =>
@@ -105,7 +107,6 @@ const applied = await meanwhile(async () => {
 await owner.end();
 
 say(`\n${filled} published claims of ${filled / CLAIMS_A_TEST} tests, one server, two cores`);
-say(`seen before it is in force: ${preview.s.toFixed(0)} s (${preview.end})`);
 say(`put in force as it was tried: ${leftByTried} in question at once`);
 say(`put in force untried: ${applied.s.toFixed(0)} s (${applied.end})`);
 say(`most memory of the server: ${memoryAtRest} MB before, ${memory()} MB after`);
