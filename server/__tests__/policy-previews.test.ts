@@ -123,3 +123,13 @@ it('stops when it is told to, and stays as far as it came', async () => {
   });
   expect((await manager('GET', `/policy-previews/${app.ids.part}`)).status).toBe(404);
 });
+
+it('answers are looked up change by change: one policy over a full house is one answer for every claim', async () => {
+  // Joined, every claim's change would meet every claim's answer to the same policy.
+  const { rows } = await app.pool.query<Record<string, string>>(
+    "explain (costs off) select count(*) from claims_shown where state = 'in question'",
+  );
+  const plan = rows.map((row) => Object.values(row)[0]).join('\n');
+  expect(plan).toContain('on change_answers');
+  expect(plan).not.toContain('Anti Join');
+});
