@@ -50,5 +50,8 @@ export const intervalText = (i: { gain: number; lower: number; upper: number }, 
   `${signedGain(i.gain)} ${unit} (${signedGain(i.lower)} to ${signedUpper(i.upper)})`;
 const plus = (text: string): string => (text.startsWith('−') || Number(text) === 0 ? text : `+${text}`);
 
+/** A confidence in per cent, never called more than it is: 0.999 is 99.9, not 100. */
+export const confidencePct = (confidence: number): number => roundDownTo(100 * confidence, SHOWN_STEP);
+
 /** Per cent of an lp difference as a claim shows it: one decimal, towards less. */
 export const shownPct = (d: number): number => roundDownTo(pctFromLp(d), SHOWN_STEP);

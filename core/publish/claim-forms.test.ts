@@ -5,27 +5,12 @@ import { CLAIM_FORMS, DEFAULT_RULES, type ClaimRules } from '../base/policy.ts';
 import { CLAIM_STEP, type ClaimUnit } from '../base/rounding.ts';
 import { isRefused } from '../compare/result.ts';
 import { flatSession } from '../judge/flat-session.ts';
-import { claimSubject } from '../plan/subject.ts';
 import { adviceText, claimText, type ClaimFacts } from './claim.ts';
 import { saidOf, type Reading } from './claim-reading.ts';
+import { MADE_FACTS } from './made-facts.ts';
 
-const facts = (rules?: Partial<ClaimRules>): ClaimFacts => ({
-  subject: claimSubject({
-    scope: 'part alone',
-    differences: [{ subject: 'intake', from: 'stock', to: 'Panel filter' }],
-    label: 'part',
-    against: null,
-  }),
-  product: true,
-  notAsSold: null,
-  fitment: 'Oriel Tern',
-  vehicle: 'SV-1',
-  fuel: '95 RON',
-  calibration: 'stock',
-  gear: '4th',
-  dyno: 'Cell 1',
-  ...(rules ? { rules: { ...DEFAULT_RULES, ...rules } } : {}),
-});
+const facts = (rules?: Partial<ClaimRules>): ClaimFacts =>
+  rules ? { ...MADE_FACTS, rules: { ...DEFAULT_RULES, ...rules } } : MADE_FACTS;
 const MEAN = facts({ says: 'mean with range' });
 const session = (percent: number) =>
   flatSession(['stock', 'part', 'stock'], { part: percent }, 0, {
@@ -49,6 +34,12 @@ describe('a mean with its range', () => {
     expect(mean).toBe(value);
     expect([lower - from >= -1e-9, lower - from < 0.1]).toEqual([true, true]);
     expect([to - upper >= -1e-9, to - upper < 0.1]).toEqual([true, true]);
+  });
+  it('is never more sure than it is: 99.9 of a hundred are not all of them', () => {
+    const sure = claimText({ ...result, confidence: 0.999 }, 'bandAverage', '%', MEAN);
+    if (!sure.ok) throw new Error(sure.code);
+    expect(sure.value.wording).toContain('(99.9 % range ');
+    expect(sure.value.conditions.join()).toContain('99.9 % band over the whole range');
   });
   it('is larger than the lower limit, which stays what the default says', () => {
     const least = claimText(result, 'bandAverage', '%', facts());

@@ -1,7 +1,7 @@
 /** A metric of a contrast as a claim reads it: the number by policy, rounded, and the words it stands in. */
 import { grouped } from '../base/grouped.ts';
 import type { ClaimForm, ClaimRules } from '../base/policy.ts';
-import { atMostRounded, claimRounded, type ClaimUnit } from '../base/rounding.ts';
+import { atMostRounded, claimRounded, confidencePct, type ClaimUnit } from '../base/rounding.ts';
 import { correctionWords, STANDARD_NAMES } from '../base/standards.ts';
 import { DISPLAY_UNITS } from '../base/units.ts';
 import type { ContrastResult, Interval } from '../compare/result.ts';
@@ -134,6 +134,6 @@ export function saidOf(
     upper: Math.max(...intervals.map((i) => i.upper)),
   };
   const value = down(interval.gain);
-  const range = `${Math.round(100 * confidence)} % range ${signed(limit, unit)} to ${signed(atMostRounded(interval.upper, unit, steps), unit)} ${unit}`;
+  const range = `${confidencePct(confidence)} % range ${signed(limit, unit)} to ${signed(atMostRounded(interval.upper, unit, steps), unit)} ${unit}`;
   return { ok: true, value, says, interval, words: reading.ranged(signed(value, unit), range) };
 }

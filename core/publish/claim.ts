@@ -1,7 +1,7 @@
 /** From a contrast to what may be said: value, interval, wording, conditions, disclosures. */
 import { grouped } from '../base/grouped.ts';
 import { DEFAULT_RULES, type ClaimForm, type ClaimRules } from '../base/policy.ts';
-import { atMostRounded, claimRounded, roundDownTo, type ClaimUnit } from '../base/rounding.ts';
+import { atMostRounded, claimRounded, confidencePct, roundDownTo, type ClaimUnit } from '../base/rounding.ts';
 import { basisOf, bandOf, readingOf, saidOf, scaleOf, signed, type Reading } from './claim-reading.ts';
 import { signed as difference } from '../base/signed.ts';
 import { mechanismTold } from './mechanism.ts';
@@ -151,7 +151,7 @@ function conditionsOf(result: TestResult, contrast: ContrastResult, facts: Claim
     `Measured from ${bandOf(contrast)} on ${facts.dyno}`,
     `Gear ${facts.gear}; ${facts.tyres ? `tyres ${facts.tyres}; ` : ''}fuel ${facts.fuel}; calibration ${facts.calibration}`,
     `${contrast.design}, ${contrast.pulls.arm} part and ${contrast.pulls.against} stock ` +
-      `pulls counted; ${Math.round(100 * result.confidence)} % band over the whole range`,
+      `pulls counted; ${confidencePct(result.confidence)} % band over the whole range`,
     ...mechanismTold(contrast),
   ];
 }

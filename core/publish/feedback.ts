@@ -1,6 +1,6 @@
 /** What the maker of a part is told of it: how it fitted, and what its tests showed. Facts in, words out. */
 import { grouped } from '../base/grouped.ts';
-import { signedGain, signedUpper } from '../base/rounding.ts';
+import { confidencePct, signedGain, signedUpper } from '../base/rounding.ts';
 import { contrastsOf } from './claim.ts';
 import type { TestResult } from '../judge/analyse-test.ts';
 
@@ -43,7 +43,7 @@ export function resultLine(result: TestResult, arm: string): string {
   const { curve } = least.relative;
   return (
     `Power at the wheel on average from ${grouped(curve[0].rpm)} to ${grouped(curve.at(-1)!.rpm)} rpm ${signedGain(gain)} % ` +
-    `(${signedGain(lower)} to ${signedUpper(upper)} %, ${Math.round(100 * result.confidence)} % limits), ` +
+    `(${signedGain(lower)} to ${signedUpper(upper)} %, ${confidencePct(result.confidence)} % limits), ` +
     `${least.design}, ${least.pulls.arm} and ${least.pulls.against} pulls counted.`
   );
 }

@@ -6,27 +6,11 @@ import type { TestResult } from '../judge/analyse-test.ts';
 import type { LeftOut, OtherTest } from '../judge/every-test.ts';
 import { flatSession } from '../judge/flat-session.ts';
 import { together, type TogetherSession } from '../judge/together.ts';
-import { claimSubject } from '../plan/subject.ts';
 import { DAY_RULE } from '../register/day-variance.ts';
 import { adviceText, claimText, type ClaimFacts } from './claim.ts';
+import { MADE_FACTS as FACTS } from './made-facts.ts';
 import { saidOverTests, type Claimed, type OverTests } from './over-tests.ts';
 
-const FACTS: ClaimFacts = {
-  subject: claimSubject({
-    scope: 'part alone',
-    differences: [{ subject: 'intake', from: 'stock', to: 'Panel filter' }],
-    label: 'part',
-    against: null,
-  }),
-  product: true,
-  notAsSold: null,
-  fitment: 'Oriel Tern',
-  vehicle: 'SV-1',
-  fuel: '95 RON',
-  calibration: 'stock',
-  gear: '4th',
-  dyno: 'Cell 1',
-};
 const test = (percent: number, seed: number): TestResult =>
   flatSession(['stock', 'part', 'stock'], { part: percent }, 0, { metrics: ['bandAverage', 'upTo'] }, seed);
 const averageOf = ({ contrasts: [contrast] }: TestResult) => {

@@ -1,10 +1,10 @@
 /** A plan as it is asked for, written into the columns, arms and run sheet of a test. */
 import { and, eq } from 'drizzle-orm';
 import type { PlanRequest } from '../../contract/plan/test.ts';
+import { standardOf } from '../../core/base/policy.ts';
 import { planHours, sessionBlocks } from '../../core/plan/hours.ts';
 import { runSheet } from '../../core/plan/protocols.ts';
 import type { Queryable } from '../base/db.ts';
-import { standardOf } from '../../core/base/policy.ts';
 import { policyInForce } from '../base/house.ts';
 import type { Needs } from '../base/needs.ts';
 import { RefusalError } from '../base/refusals.ts';

@@ -2,6 +2,7 @@ import clsx from 'clsx';
 import { useMemo, useRef, useState, type ReactNode } from 'react';
 import { Link, useOutletContext } from 'react-router';
 import type { TestDetail } from '../../contract/overview.ts';
+import { confidencePct } from '../../core/base/rounding.ts';
 import type { BetweenArms } from '../../core/compare/between-arms.ts';
 import type { SettingTrend } from '../../core/compare/setting-trend.ts';
 import type { PullResult } from '../../core/compare/pull-results.ts';
@@ -159,7 +160,7 @@ function Gain({
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h2>Gain over stock</h2>
         <span className="text-[12.5px] text-soft">
-          with the band that holds the whole true curve in {Math.round(100 * detail.plan.confidence)} of 100
+          with the band that holds the whole true curve in {confidencePct(detail.plan.confidence)} of 100
           tests
         </span>
         <UnitChoice unit={unit} onChange={setUnit} units={units}>

@@ -1,6 +1,7 @@
 /** What goes with a comparison out of the application: the conditions in words, and the curve as a table. */
 import Papa from 'papaparse';
 import type { TestDetail } from '../../contract/overview.ts';
+import { confidencePct } from '../../core/base/rounding.ts';
 import { correctionWords, type BoostedSchool, type Standard } from '../../core/base/standards.ts';
 import type { Contrast } from '../../core/compare/result.ts';
 import { day, number } from '../base/format.ts';
@@ -32,7 +33,7 @@ export function conditionsOf(detail: TestDetail, contrast: Contrast, analysis: P
     `${label(contrast.arm)} (${contrast.pulls.arm} pulls) over ${label(contrast.against)} ` +
       `(${contrast.pulls.against} pulls), ${contrast.design}, gear ${plan.gear}, ${plan.fuel}. At the wheels, ` +
       `${correctionWords(result.standard, result.school)}, smoothed over ${number(result.smoothingRpm, 0)} rpm.`,
-    `Band: ${Math.round(100 * result.confidence)} % simultaneous, ${contrast.rule}, ` +
+    `Band: ${confidencePct(result.confidence)} % simultaneous, ${contrast.rule}, ` +
       `critical value ${number(contrast.criticalValue, 2)}, ${number(contrast.df, 1)} degrees of freedom.`,
     `Verdict: ${result.verdict}, grade ${result.grade}. Analysis ${analysis.number} of ${day(analysis.at)}, ` +
       `software ${analysis.softwareVersion}, policy ${analysis.policyVersion}. ` +
