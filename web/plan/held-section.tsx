@@ -20,9 +20,9 @@ export function HeldSection({ view }: { view: PlanView }) {
             add="Add a control"
             fields={[
               { name: 'quantity', label: 'quantity', width: '144px' },
-              { name: 'target', label: 'target', width: '78px', kind: 'number' },
-              { name: 'tolerance', label: '±', width: '70px', kind: 'number' },
-              { name: 'unit', label: 'unit', width: '60px' },
+              { name: 'target', label: 'target', width: '70px', kind: 'number' },
+              { name: 'tolerance', label: '±', width: '62px', kind: 'number' },
+              { name: 'unit', label: 'unit', width: '54px' },
             ]}
           />
           {errorAt('controls') && (
