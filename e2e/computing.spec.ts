@@ -23,3 +23,25 @@ test('a comparison that takes long says how far it is, is stopped, and asked for
   await expect(page.getByLabel(/Gain over stock by rpm/)).toBeVisible();
   await expect(bar).toHaveCount(0);
 });
+
+test('a list that is open stays where it is, whatever arrives above it', async ({ page }) => {
+  await enterAs(page, /Maren Holt/);
+  let answer = (): void => undefined;
+  const asked = new Promise<void>((resolve) => (answer = resolve));
+  await page.route(/\/api\/tests\/[^/]+\/uses$/, async (route) => {
+    await asked;
+    await route.continue();
+  });
+  await openTest(page, 3, 'Compare');
+  const crank = page.getByRole('region', { name: 'Estimate at the crank' });
+  await crank.getByLabel('Losses').click();
+  const measured = page.getByRole('option', { name: 'measured while coasting down' });
+  await expect(measured).toBeInViewport({ ratio: 1 });
+  await expect(page.locator('tr', { hasText: 'towing' })).toHaveCount(0);
+  answer();
+  // What is behind an open list is hidden from assistive technology: it is looked for by what it is.
+  await expect(page.locator('tr', { hasText: 'towing' })).toBeAttached();
+  await expect(measured).toBeInViewport({ ratio: 1 });
+  await measured.click();
+  await expect(crank.getByLabel(/^Lost, kW/).first()).toBeVisible();
+});

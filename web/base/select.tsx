@@ -1,9 +1,18 @@
 import clsx from 'clsx';
 import { Check, ChevronDown } from 'lucide-react';
 import { Select as RadixSelect } from 'radix-ui';
-import { Children, isValidElement, type ComponentProps, type ReactElement, type ReactNode } from 'react';
+import {
+  Children,
+  isValidElement,
+  useRef,
+  useState,
+  type ComponentProps,
+  type ReactElement,
+  type ReactNode,
+} from 'react';
 import { useController, type Control, type FieldPath, type FieldValues } from 'react-hook-form';
 import { input } from './ui.tsx';
+import { useStandsStill } from './use-stands-still.ts';
 
 interface Choice {
   readonly value: string;
@@ -39,8 +48,12 @@ export interface SelectProps extends Passed {
 export function Select({ value, onChange, children, className, disabled, ...passed }: SelectProps) {
   const choices = choicesOf(children);
   const chosen = choices.find((c) => c.value === value);
+  const [open, setOpen] = useState(false);
+  const field = useRef<HTMLSpanElement>(null);
+  useStandsStill(field, open);
   return (
     <RadixSelect.Root
+      onOpenChange={setOpen}
       value={chosen ? inside(value) : ''}
       {...(disabled ? { disabled } : {})}
       onValueChange={(next) => onChange({ target: { value: next === NONE ? '' : next } })}
@@ -53,7 +66,7 @@ export function Select({ value, onChange, children, className, disabled, ...pass
           className,
         )}
       >
-        <span className={clsx('min-w-0 break-words', !value && 'text-soft')}>
+        <span ref={field} className={clsx('min-w-0 break-words', !value && 'text-soft')}>
           <RadixSelect.Value>{chosen?.label ?? ''}</RadixSelect.Value>
         </span>
         <RadixSelect.Icon>
