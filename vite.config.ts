@@ -1,5 +1,6 @@
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
+import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vite';
 
 // Small pieces nearly every page shares: together they cost one request and compress better.
@@ -16,9 +17,19 @@ const SHARED = new RegExp(`/(${SHARED_PIECES.join('|')})\\.(tsx?|m?js)$`);
 /** The ribbon and its parts, which never come apart. */
 const RIBBON = /\/web\/compare\/(gain-ribbon|ribbon-parts|ribbon-scales|shared-cursor)\.tsx?$/;
 
+/**
+ * The chart library takes all of d3’s scales, by a namespace. It gets the copy that comes with it: sharing
+ * one with the ribbon would put them all on the public pages, which need the linear one.
+ */
+const D3_OF_CHARTS = {
+  find: 'victory-vendor/d3-scale',
+  replacement: fileURLToPath(new URL('node_modules/victory-vendor/lib/d3-scale.js', import.meta.url)),
+};
+
 export default defineConfig({
   root: 'web',
   plugins: [react(), tailwindcss()],
+  resolve: { alias: [D3_OF_CHARTS] },
   build: {
     outDir: '../dist/web',
     emptyOutDir: true,
