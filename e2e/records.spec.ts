@@ -53,6 +53,9 @@ test('a part with options, needs and an embargo is entered, changed, and copied'
     await expect(page.getByText('Give the SKU.')).toBeVisible();
     await page.getByLabel('SKU').fill('PS-020');
     await page.getByRole('button', { name: 'On to the revision' }).click();
+    await expect(page.getByRole('complementary', { name: 'Parts like it' })).toContainText(
+      'Lowmoss has Plenum spacer (PS-020) in the register.',
+    );
     await page.getByRole('button', { name: 'Add the part' }).click();
     await expect(
       page.getByRole('alert').filter({ hasText: 'SKU PS-020 is in the register already.' }),

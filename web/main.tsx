@@ -67,7 +67,7 @@ const RegisterFitmentPage = page(() => import('./register/fitments.tsx'), 'Fitme
 const FitmentsPage = page(() => import('./register/fitments.tsx'), 'FitmentsPage');
 const NewFitmentPage = page(() => import('./register/fitments.tsx'), 'NewFitmentPage');
 const ImportPage = page(() => import('./register/import-page.tsx'), 'ImportPage');
-const NewPartPage = page(() => import('./register/part-form.tsx'), 'NewPartPage');
+const NewPartPage = page(() => import('./register/new-part-page.tsx'), 'NewPartPage');
 const PartPage = page(() => import('./register/part-page.tsx'), 'PartPage');
 const UsesPage = page(() => import('./register/uses-page.tsx'), 'UsesPage');
 const CorrectionsPage = page(() => import('./publish/corrections-page.tsx'), 'CorrectionsPage');

@@ -13,7 +13,11 @@ export type LeftOut =
   | { readonly why: 'other standard'; readonly standard: string }
   | { readonly why: 'other setting'; readonly setting: string }
   /** Of the family, which the claim does not speak for: told, and its number never taken. */
-  | { readonly why: 'other fitment'; readonly fitment: string };
+  | { readonly why: 'other fitment'; readonly fitment: string }
+  /** What has changed between the revisions, if the register says it. */
+  | { readonly why: 'other revision'; readonly revision: string; readonly isChangeKnown: boolean }
+  /** Of the same maker and category, called nearly alike. */
+  | { readonly why: 'like part'; readonly part: string };
 
 /** Another finished test of the same part, as far as a claim has to tell of it. */
 export interface OtherTest {
@@ -30,7 +34,13 @@ export interface EveryTest {
   readonly together: Together | null;
   /** Numbers of tests of the part that were begun and have no result: what they would have said is not known. */
   readonly unfinished: readonly number[];
+  /** Of what the register has as another thing, and may be the same: for the house to see, never with the claim. */
+  readonly kin: readonly OtherTest[];
 }
+
+/** Whether a test is of another thing by what the register says; a revision that tells no change is the same thing. */
+export const isKin = (left: LeftOut | null): boolean =>
+  left?.why === 'like part' || (left?.why === 'other revision' && left.isChangeKnown);
 
 /**
  * What all of them together support at least, lp: over three vehicles or more their mean’s lower limit, before that the
@@ -45,6 +55,12 @@ const speaksAgainst = ({ left, gain }: OtherTest, own: Interval): boolean =>
 
 export const tellsAgainst = (others: readonly OtherTest[], own: Interval): OtherTest[] =>
   others.filter((other) => speaksAgainst(other, own));
+
+/** Tests of another revision or a part much like it that read less: a part registered anew would begin from nothing. */
+export function kinFindings(own: ContrastResult, { kin }: EveryTest): Found[] {
+  const against = tellsAgainst(kin, own.relative.bandAverage);
+  return against.length > 0 ? [found('every test counts', 'caution', 'KIN_READS_LESS', against)] : [];
+}
 
 export function everyTestGate(own: ContrastResult, { others, together, unfinished }: EveryTest): Found {
   if (others.length === 0 && unfinished.length === 0) return found('every test counts', 'pass', 'ONLY_TEST');

@@ -9,6 +9,9 @@ const CAUSES: { readonly [W in LeftOut['why']]: (left: Extract<LeftOut, { why: W
   'other standard': ({ standard }) => `corrected otherwise (${standard})`,
   'other setting': ({ setting }) => `tested as “${setting}”`,
   'other fitment': ({ fitment }) => `on another fitment of the family, ${fitment}`,
+  'other revision': ({ revision, isChangeKnown }) =>
+    `of revision ${revision}${isChangeKnown ? '' : '; what has changed between them is not recorded'}`,
+  'like part': ({ part }) => `of “${part}” by the same maker`,
 };
 export const causeWords = (left: LeftOut): string => (CAUSES[left.why] as (l: LeftOut) => string)(left);
 

@@ -235,6 +235,12 @@ export const SENTENCES = {
       `Another test reads less than is claimed from this one: ${otherTestsWords(against)}.`,
       'It is told with the claim. Test in the same range, by the same standard and in the same setting to put them together.',
     ),
+  KIN_READS_LESS: (against: readonly OtherTest[]) =>
+    every(
+      `What is near to this part reads less than is claimed from this test: ${otherTestsWords(against)}.`,
+      'If it is the same thing under another name or revision, its tests count: test it again under one name, or say ' +
+        'less. If it is another thing, nothing is to be done; it is not told with the claim.',
+    ),
 
   // ── Plan locked ──
   PLAN_NOT_STATED: () =>

@@ -54,6 +54,7 @@ function over(all: readonly Made[]): OverTests {
     })),
     together: together(all.filter((m) => !m.left).map(sessionOf), 0.025, DAY_RULE.policy),
     unfinished: [],
+    kin: [],
     counted: others.filter((m) => !m.left).map(({ number, result }) => ({ number, arm: 'part', result })),
   };
 }

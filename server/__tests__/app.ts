@@ -191,7 +191,9 @@ export async function startApp(options: Partial<AppOptions> = {}) {
       if (partTaken && !same) {
         [ids.part, ids.revision] = [randomUUID(), randomUUID()];
         const sku = `P-${ids.part.slice(0, 8)}`;
-        await db.insert(parts).values({ id: ids.part, sku, maker: 'Made', name: 'Part', category: 'intake' });
+        // Of another maker each: parts of one, called alike, may be one part.
+        const maker = `Made ${sku}`;
+        await db.insert(parts).values({ id: ids.part, sku, maker, name: 'Part', category: 'intake' });
         await db.insert(partRevisions).values({ id: ids.revision, partId: ids.part, revision: 'A' });
         await db.insert(applications).values({ partId: ids.part, fitmentId: ids.fitment });
       }

@@ -1,4 +1,5 @@
 /** Every test counts: the best of several is not published, and what comes later reaches the claim. */
+import { randomUUID } from 'node:crypto';
 import { expect, it } from 'vitest';
 import type { Beside } from '../../contract/judge/beside.ts';
 import type { ClaimDetail, WordingShown } from '../../contract/publish/claim.ts';
@@ -33,6 +34,10 @@ const gateOf = async (id: string) =>
   (await manager<Beside>('GET', `/tests/${id}/beside`)).body.findings.find(
     (f) => f.gate === 'every test counts',
   );
+const findingsOf = async (id: string) =>
+  (await manager<Beside>('GET', `/tests/${id}/beside`)).body.findings
+    .filter((f) => f.gate === 'every test counts')
+    .map(({ code, message }) => [code, message]);
 const numberOf = async (id: string): Promise<number> =>
   (await app.pool.query<{ number: number }>('select number from tests where id = $1', [id])).rows[0].number;
 
@@ -150,4 +155,84 @@ it('the same part on another fitment of the family is told, never counted, and i
     samePart: true,
   });
   expect((await gateOf(own))!.message).not.toContain(`test ${await numberOf(far)}`);
+});
+
+/** Registers the part that was tested last once more, as another revision or under another number; tests go on with it. */
+async function anew(as: { revision: string; changeNote: string } | { sku: string; name: string }) {
+  const { part, revision } = app.ids;
+  const isRevision = 'revision' in as;
+  if (!isRevision) {
+    app.ids.part = randomUUID();
+    await app.pool.query(
+      `insert into parts select (jsonb_populate_record(p, $1::jsonb)).* from parts p where id = $2`,
+      [JSON.stringify({ id: app.ids.part, ...as }), part],
+    );
+    await app.pool.query('insert into applications (part_id, fitment_id) values ($1, $2)', [
+      app.ids.part,
+      app.ids.fitment,
+    ]);
+  }
+  app.ids.revision = randomUUID();
+  await app.pool.query(
+    `insert into part_revisions select
+      (jsonb_populate_record(r, $1::jsonb || jsonb_build_object('created_at', clock_timestamp()))).*
+      from part_revisions r where id = $2`,
+    [
+      JSON.stringify({
+        id: app.ids.revision,
+        part_id: app.ids.part,
+        ...(isRevision ? { revision: as.revision, change_note: as.changeNote } : {}),
+      }),
+      revision,
+    ],
+  );
+}
+
+it('a part registered anew does not begin from nothing', async () => {
+  const nothing = await measuredTest(app, { manager, operator }, madeSession(831, 0), { plan: METRICS });
+  const number = await numberOf(nothing);
+  const { part, revision } = app.ids;
+
+  // A revision that says of no change is the same part: its tests are told with the claim.
+  await anew({ revision: 'B', changeNote: 'no change' });
+  const again = await gaining(832, 6, 'SV-960');
+  expect(await gateOf(again)).toMatchObject({ state: 'caution', code: 'ANOTHER_READS_LESS' });
+  const claim = await publish({ manager, reviewer }, again, { metric: 'upTo', unit: 'kW' });
+  expect(claim.disclosures.join(' ')).toMatch(
+    new RegExp(`reads less: test ${number} .*of revision A; what has changed between them is not recorded`),
+  );
+
+  // A revision with its change is another thing: the house sees what the former reads, the claim is silent of it.
+  Object.assign(app.ids, { part, revision });
+  await anew({ revision: 'C', changeNote: 'runners 12 mm longer' });
+  const changed = await gaining(833, 6, 'SV-961');
+  expect(await findingsOf(changed)).toContainEqual([
+    'KIN_READS_LESS',
+    expect.stringContaining(`test ${number} `),
+  ]);
+  const own = await draft(manager, changed, { metric: 'upTo', unit: 'kW' });
+  expect(own.status).toBe(201);
+  expect(JSON.stringify(own.body)).not.toContain(`test ${number} `);
+
+  // Under another number and nearly the same name it is seen as well.
+  Object.assign(app.ids, { part, revision });
+  await anew({ sku: 'P-ANEW', name: 'Part II' });
+  const twin = await gaining(834, 6, 'SV-962');
+  expect(await findingsOf(twin)).toContainEqual([
+    'KIN_READS_LESS',
+    expect.stringMatching(new RegExp(`test ${number} .*of “Part” by the same maker`)),
+  ]);
+  await anew({ sku: 'P-OTHER', name: 'Cold-side ducting' });
+  const other = await gaining(835, 6, 'SV-963');
+  expect((await findingsOf(other)).map(([code]) => code)).toEqual(['ONLY_TEST']);
+});
+
+it('a later test of a revision that says of no change reaches the claim of the one before', async () => {
+  const first = await measuredTest(app, { manager, operator }, madeSession(841, 6), { plan: METRICS });
+  const claim = await publish({ manager, reviewer }, first, { metric: 'upTo', unit: 'kW' });
+  await anew({ revision: 'B', changeNote: '' });
+  await gaining(842, 0, 'SV-970');
+  const { claim: after } = await claimOf(manager, claim.id);
+  expect(after.state).toBe('stale');
+  expect(after.staleReason).toContain('of the part has another result');
 });

@@ -5,7 +5,7 @@ import type { Needs } from './needs.ts';
 import { policies, softwareVersions } from './tables.ts';
 
 /** Version of the computing: raised whenever a result could come out otherwise than before. */
-export const SOFTWARE_VERSION = '0.15.0';
+export const SOFTWARE_VERSION = '0.16.0';
 
 /** The policy in force; the one the application ships with where none was ever entered. */
 export async function policyInForce(db: Queryable): Promise<Policy> {

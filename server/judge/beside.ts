@@ -1,5 +1,5 @@
 /** Gates that look beyond the session: the other tests of the part, and the car on the day. Nothing of it is kept. */
-import { everyTestGate } from '../../core/judge/every-test.ts';
+import { everyTestGate, kinFindings } from '../../core/judge/every-test.ts';
 import { bestOfSeveral } from '../../core/judge/best-of-several.ts';
 import { found, told, type Finding, type Found } from '../../core/judge/finding.ts';
 import { trueBaselineGate } from '../../core/judge/gates/true-baseline.ts';
@@ -28,7 +28,9 @@ export async function findingsBeside(
   const facts = await baselineFacts(tx, inputs, person);
   return [
     ...(facts ? trueBaselineGate(facts, arm) : []),
-    ...(every.own ? [everyTestGate(every.own.contrast, every)] : []),
+    ...(every.own
+      ? [everyTestGate(every.own.contrast, every), ...kinFindings(every.own.contrast, every)]
+      : []),
     ...pickedByItsResult(inputs, arm, every),
   ].map((finding) => told(finding));
 }

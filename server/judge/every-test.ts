@@ -6,15 +6,18 @@ import { STANDARD_NAMES } from '../../core/base/standards.ts';
 import { dayAt } from '../../core/base/site-time.ts';
 import type { TestDefinition } from '../../core/capture/test-definition.ts';
 import { isRefused, sayingLess, type Contrast, type ContrastResult } from '../../core/compare/result.ts';
-import type { EveryTest, LeftOut, OtherTest } from '../../core/judge/every-test.ts';
+import { isKin, type EveryTest, type LeftOut, type OtherTest } from '../../core/judge/every-test.ts';
 import { together } from '../../core/judge/together.ts';
 import { DAY_RULE } from '../../core/register/day-variance.ts';
+import type { Near } from '../../core/register/near-parts.ts';
+import { partReference } from '../../core/register/references.ts';
 import type { Queryable } from '../base/db.ts';
 import { standingAnalysis } from '../base/standing-analysis.ts';
 import { visibleTo } from '../plan/repository.ts';
 import { testArms, tests } from '../plan/tables.ts';
 import { carryOver } from '../../core/register/family.ts';
 import { dynos, fitments, vehicles } from '../register/tables.ts';
+import { nearParts } from './near-parts.ts';
 import { analyses } from './tables.ts';
 import { dayVariance } from './together-days.ts';
 import { sessionOf } from './together-session.ts';
@@ -43,6 +46,11 @@ export interface Every extends EveryTest {
 }
 type Test = typeof tests.$inferSelect;
 type Arm = typeof testArms.$inferSelect;
+/** What else is looked at beside tests of the same part on the same kind of car. */
+interface Around {
+  /** Fitments of the family, by name. */ readonly siblings: ReadonlyMap<string, string>;
+  /** Revisions that may be the same thing. */ readonly near: ReadonlyMap<string, Near>;
+}
 
 /** @param person who looks, and sees what they may see; nobody: everything there is */
 export async function everyTest(db: Queryable, test: Test, armKey: string, person?: Person): Promise<Every> {
@@ -52,18 +60,25 @@ export async function everyTest(db: Queryable, test: Test, armKey: string, perso
   const registered = await dayVariance(db, arm?.differences ?? []);
   const day = registered?.registered ? registered : DAY_RULE.policy;
   const daySd = { sd: Math.sqrt(day.variance), registered: day !== DAY_RULE.policy };
-  const siblings = await siblingsOf(db, test.fitmentId);
-  const found = arm ? await ofThePart(db, arm, test, siblings, person) : [];
-  const held = arm ? found.flatMap((one) => heldOf(one, arm, test, siblings)) : [];
+  const around: Around = {
+    siblings: await siblingsOf(db, test.fitmentId),
+    near: await nearParts(db, arm?.partRevisionId ?? null),
+  };
+  const found = arm ? await ofThePart(db, arm, test, around, person) : [];
+  const held = arm ? found.flatMap((one) => heldOf(one, arm, test, around)) : [];
   const own = held.find((one) => one.testId === test.id && one.arm === arm.key);
   const used = held.filter((one) => one.left === null);
+  const others = held.filter((one) => one.testId !== test.id).map(otherOf);
   const all = together(used.map(sessionOf), (1 - test.confidence) / 2, day);
   return {
     held,
     used,
     own,
-    others: held.filter((one) => one.testId !== test.id).map(otherOf),
-    unfinished: arm ? [...(await unfinishedOf(db, arm, test, person)), ...incomparable(found, test)] : [],
+    others: others.filter(({ left }) => !isKin(left)),
+    kin: others.filter(({ left }) => isKin(left)),
+    unfinished: arm
+      ? [...(await unfinishedOf(db, arm, test, person)), ...incomparable(found, test, around)]
+      : [],
     together: all,
     daySd,
   };
@@ -85,18 +100,20 @@ async function siblingsOf(db: Queryable, fitmentId: string): Promise<Map<string,
 }
 
 /**
- * The same change, or the same part however set, on the same kind of car; and the same change on others of the family.
+ * The same change, or the same part however set, on the same kind of car; what may be the same part under another name
+ * or revision; and the same change on others of the family.
  * Whoever measured it.
  */
 const ofThePart = (
   db: Queryable,
   own: Arm,
   { fitmentId }: Test,
-  siblings: ReadonlyMap<string, string>,
+  { siblings, near }: Around,
   person: Person | undefined,
 ): Promise<
   (Seen & {
     readonly fitmentId: string;
+    readonly revisionId: string | null;
     readonly label: string;
     readonly same: boolean;
     readonly standard: Test['standard'];
@@ -110,6 +127,7 @@ const ofThePart = (
       fitmentId: tests.fitmentId,
       standard: tests.standard,
       arm: testArms.key,
+      revisionId: testArms.partRevisionId,
       label: testArms.label,
       same,
       vehicle: vehicles.tag,
@@ -129,7 +147,10 @@ const ofThePart = (
     .where(
       and(
         or(
-          and(eq(tests.fitmentId, fitmentId), ofPart(own)),
+          and(
+            eq(tests.fitmentId, fitmentId),
+            or(ofPart(own), inArray(testArms.partRevisionId, [...near.keys()])),
+          ),
           and(inArray(tests.fitmentId, [...siblings.keys()]), same),
         ),
         person ? visibleTo(person) : undefined,
@@ -137,6 +158,8 @@ const ofThePart = (
     )
     .orderBy(desc(tests.number));
 };
+
+type One = Awaited<ReturnType<typeof ofThePart>>[number];
 
 /** Tests of the part that have a pull and no result: whether they would have one is not known. */
 async function unfinishedOf(
@@ -164,36 +187,38 @@ async function unfinishedOf(
 }
 
 /** Tests of the part that were made and cannot be compared: what they would have said is not known either. */
-const incomparable = (found: Awaited<ReturnType<typeof ofThePart>>, { id, fitmentId: own }: Test): number[] =>
-  found.flatMap(({ testId, number, arm, result, fitmentId }) => {
-    const contrast = result.contrasts.find((c) => c.arm === arm);
-    return fitmentId === own && testId !== id && (!contrast || isRefused(contrast)) ? [number] : [];
+const incomparable = (found: readonly One[], { id, fitmentId: own }: Test, { near }: Around): number[] =>
+  found.flatMap((one) => {
+    const contrast = one.result.contrasts.find((c) => c.arm === one.arm);
+    const isOfIt = one.fitmentId === own && one.testId !== id && !nearOf(one, near);
+    return isOfIt && (!contrast || isRefused(contrast)) ? [one.number] : [];
   });
 
-function heldOf(
-  one: Awaited<ReturnType<typeof ofThePart>>[number],
-  own: Arm,
-  test: Test,
-  siblings: ReadonlyMap<string, string>,
-): Held[] {
+/** Why a test is of something near and not of the part itself; the same change by its words is the same. */
+const nearOf = ({ same, revisionId }: One, near: Around['near']): Near | undefined =>
+  same || revisionId === null ? undefined : near.get(revisionId);
+
+function heldOf(one: One, own: Arm, test: Test, around: Around): Held[] {
   // Other settings in one test are adjusted for their number there.
   if (one.testId === test.id && one.arm !== own.key) return [];
   const contrast = one.result.contrasts.find((c) => c.arm === one.arm);
   if (!contrast || isRefused(contrast)) return [];
+  // A session of something else that does not stand says nothing of this part.
+  if (nearOf(one, around.near) && (one.failing ?? 0) > 0) return [];
   const day = one.until ? dayAt(one.until.getTime(), one.timeZone) : '';
-  return [{ ...one, day, contrast: saidOf(contrast), left: whyLeft(one, test, siblings) }];
+  return [{ ...one, day, contrast: saidOf(contrast), left: whyLeft(one, test, around) }];
 }
 
 /** A cause that does not depend on how the test came out. */
-function whyLeft(
-  { failing, inputs, same, label, standard, fitmentId }: Awaited<ReturnType<typeof ofThePart>>[number],
-  test: Test,
-  siblings: ReadonlyMap<string, string>,
-): LeftOut | null {
+function whyLeft(one: One, test: Test, { siblings, near }: Around): LeftOut | null {
+  const { failing, inputs, same, label, standard, fitmentId } = one;
   const { band } = inputs.definition as TestDefinition;
   if ((failing ?? 0) > 0) return { why: 'gate fails' };
   const fitment = siblings.get(fitmentId);
   if (fitment !== undefined) return { why: 'other fitment', fitment };
+  const other = nearOf(one, near);
+  if (other?.why === 'like part') return { why: 'like part', part: partReference(other.partId) };
+  if (other) return other;
   if (!same) return { why: 'other setting', setting: label };
   if (standard !== test.standard) return { why: 'other standard', standard: STANDARD_NAMES[standard] };
   if (band.fromRpm !== test.fromRpm || band.toRpm !== test.toRpm)

@@ -163,6 +163,7 @@ function overTests(every: Every, test: Inputs['row']['test'], { id }: AnalysisRo
   return {
     others: every.others,
     unfinished: every.unfinished,
+    kin: every.kin,
     together: isCurrent ? every.together : null,
     counted: counted.map(({ number, arm, result }) => ({ number, arm, result })),
   };

@@ -3,6 +3,7 @@ import { and, eq, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
 import type { ImportKind } from '../../contract/register/import.ts';
 import { FitmentInput, PartInput, RevisionInput } from '../../contract/register/register.ts';
+import { IMPORTED_NOTE } from '../../core/register/near-parts.ts';
 import type { Cell, PlannedRow, RowValues } from '../../core/register/spreadsheet.ts';
 import type { Queryable } from '../base/db.ts';
 import type { Needs } from '../base/needs.ts';
@@ -178,7 +179,7 @@ async function reviseFromRow(
     id: newId(),
     partId,
     revision: input.revision,
-    changeNote: 'imported from a table',
+    changeNote: IMPORTED_NOTE,
     ...given(
       revisionValues(values),
       ['installHours', 'removeHours', 'weightKg'].filter(

@@ -44,6 +44,23 @@ export interface SelectProps extends Passed {
   /** `<option>`s. */ readonly children: ReactNode;
 }
 
+const Item = ({ value, label }: Choice) => (
+  <RadixSelect.Item
+    value={inside(value)}
+    className={clsx(
+      'flex cursor-pointer items-center gap-2 rounded py-1.5 pr-3 pl-1.5 outline-none',
+      'data-[highlighted]:bg-faint data-[state=checked]:font-semibold',
+    )}
+  >
+    <span aria-hidden className="w-3.5 shrink-0">
+      <RadixSelect.ItemIndicator>
+        <Check size={13} />
+      </RadixSelect.ItemIndicator>
+    </span>
+    <RadixSelect.ItemText>{label || '—'}</RadixSelect.ItemText>
+  </RadixSelect.Item>
+);
+
 /** One of several; takes `<option>`s, looks like the other fields. Letters typed on it go to what begins with them. */
 export function Select({ value, onChange, children, className, disabled, ...passed }: SelectProps) {
   const choices = choicesOf(children);
@@ -84,21 +101,7 @@ export function Select({ value, onChange, children, className, disabled, ...pass
         >
           <RadixSelect.Viewport>
             {choices.map((choice) => (
-              <RadixSelect.Item
-                key={choice.value}
-                value={inside(choice.value)}
-                className={clsx(
-                  'flex cursor-pointer items-center gap-2 rounded py-1.5 pr-3 pl-1.5 outline-none',
-                  'data-[highlighted]:bg-faint data-[state=checked]:font-semibold',
-                )}
-              >
-                <span aria-hidden className="w-3.5 shrink-0">
-                  <RadixSelect.ItemIndicator>
-                    <Check size={13} />
-                  </RadixSelect.ItemIndicator>
-                </span>
-                <RadixSelect.ItemText>{choice.label || '—'}</RadixSelect.ItemText>
-              </RadixSelect.Item>
+              <Item key={choice.value} {...choice} />
             ))}
           </RadixSelect.Viewport>
         </RadixSelect.Content>

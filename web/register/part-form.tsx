@@ -1,7 +1,4 @@
 import { useState, type ComponentProps, type ReactNode } from 'react';
-import { useNavigate, useSearchParams } from 'react-router';
-import { toast } from 'sonner';
-import { z } from 'zod';
 import { LEGAL_CLASSES, PART_CATEGORIES, PROMISES } from '../../core/register/parts.ts';
 import {
   fitmentName,
@@ -11,12 +8,10 @@ import {
   type Revision,
 } from '../../contract/register/register.ts';
 import { Picker, type Choice } from '../base/picker.tsx';
-import { RecordForm, type FieldGroup } from '../base/record-form.tsx';
+import type { FieldGroup } from '../base/record-form.tsx';
 import { RowsEditor } from '../base/rows-editor.tsx';
-import { Input, Loading } from '../base/ui.tsx';
-import { useAddPartMutation, useFindFitments, useFindParts, useFitmentQuery, usePartQuery } from './api.ts';
-import { PageHead } from './layout.tsx';
-import { useDropDraft } from '../base/kept-form.ts';
+import { Input } from '../base/ui.tsx';
+import { useFindParts, useFitmentQuery, usePartQuery } from './api.ts';
 import { DRIVE_FIELDS } from './drive-fields.ts';
 
 export const PART_GROUPS: readonly FieldGroup<keyof PartInput>[] = [
@@ -75,7 +70,7 @@ export const PART_GROUPS: readonly FieldGroup<keyof PartInput>[] = [
   },
 ];
 
-const BLANK_PART: PartInput = {
+export const BLANK_PART: PartInput = {
   name: '',
   sku: '',
   maker: '',
@@ -109,9 +104,8 @@ export const BLANK_REVISION: RevisionInput = {
   replaceOnInstall: [],
 };
 
-/** Parts chosen by name, kept by id. */
 /** Several of the register, found one by one. */
-function Chosen({
+export function Chosen({
   value,
   onChange,
   label,
@@ -164,7 +158,7 @@ function Chosen({
 const PartChips = (props: Pick<ComponentProps<typeof Chosen>, 'value' | 'onChange' | 'label' | 'names'>) => (
   <Chosen {...props} placeholder="add a part" useFind={useFindParts} Name={PartName} />
 );
-const FitmentName = ({ id, known }: { id: string; known: string | undefined }) => {
+export const FitmentName = ({ id, known }: { id: string; known: string | undefined }) => {
   const { data } = useFitmentQuery(id, { skip: known !== undefined });
   return <>{known ?? (data ? fitmentName(data.fitment) : '…')}</>;
 };
@@ -181,7 +175,13 @@ export const REVISION_GROUPS: readonly FieldGroup<keyof RevisionInput>[] = [
       { name: 'revision', label: 'Revision', kind: 'text', span: 2 },
       { name: 'releasedOn', label: 'Released', kind: 'date', span: 3 },
       { name: 'weightKg', label: 'Weight, kg', kind: 'number', optional: true, span: 2 },
-      { name: 'changeNote', label: 'What changed', kind: 'text', span: 5 },
+      {
+        name: 'changeNote',
+        label: 'What changed',
+        hint: 'Left empty, it is taken for the same part as before.',
+        kind: 'text',
+        span: 5,
+      },
     ],
   },
   {
@@ -277,116 +277,6 @@ export const REVISION_GROUPS: readonly FieldGroup<keyof RevisionInput>[] = [
     ],
   },
 ];
-
-/** A part that is entered is listed for its fitments at once. */
-const NewPart = PartInput.extend({ fitmentIds: z.array(z.string()).max(500) });
-type NewPart = z.infer<typeof NewPart>;
-const NEW_PART_GROUPS: readonly FieldGroup<keyof NewPart>[] = [
-  ...PART_GROUPS,
-  {
-    title: 'Fits',
-    note: 'The fitments it is sold for; more can be listed later.',
-    fields: [
-      {
-        name: 'fitmentIds',
-        label: 'Fitments',
-        kind: 'custom',
-        span: 12,
-        render: (value: string[], onChange) => (
-          <Chosen
-            label="Fitment it fits"
-            placeholder="add a fitment"
-            names={{}}
-            value={value ?? []}
-            onChange={onChange}
-            useFind={useFindFitments}
-            Name={FitmentName}
-          />
-        ),
-      },
-    ],
-  },
-];
-
-// eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
-export function NewPartPage() {
-  const navigate = useNavigate();
-  const [search] = useSearchParams();
-  const from = search.get('from');
-  const { data: sibling } = usePartQuery(from ?? '', { skip: !from });
-  const [part, setPart] = useState<NewPart | null>(null);
-  const [add, { error, isLoading }] = useAddPartMutation();
-  const dropFirst = useDropDraft(`new part:${from ?? ''}`);
-  if (from && !sibling)
-    return (
-      <main className="p-6">
-        <Loading what="the sibling" />
-      </main>
-    );
-  const first = sibling
-    ? {
-        ...partOf(sibling.part),
-        sku: '',
-        embargoUntil: null,
-        codeName: null,
-        fitmentIds: sibling.fitments.map((f) => f.id),
-      }
-    : { ...BLANK_PART, fitmentIds: [] };
-  return (
-    <main className="max-w-[980px] px-6 py-5">
-      <PageHead
-        title="New part"
-        note={
-          part
-            ? `${part.name}: now its first revision.`
-            : sibling
-              ? `Copied from ${sibling.part.name}; give it its own SKU.`
-              : 'First the part, then its first revision.'
-        }
-      />
-      {part === null ? (
-        <RecordForm
-          key="part"
-          schema={NewPart}
-          groups={NEW_PART_GROUPS}
-          values={first}
-          onCancel={() => void navigate('/register/parts')}
-          verb="On to the revision"
-          draft={`new part:${from ?? ''}`}
-          save={(typed) => {
-            setPart(typed);
-            // Kept until the part is there with its revision.
-            return false;
-          }}
-        />
-      ) : (
-        <RecordForm
-          key="revision"
-          draft={`first revision:${from ?? ''}`}
-          schema={RevisionInput}
-          groups={REVISION_GROUPS}
-          values={
-            sibling?.revisions[0]
-              ? { ...revisionOf(sibling.revisions[0]), revision: 'A', changeNote: '' }
-              : BLANK_REVISION
-          }
-          saving={isLoading}
-          problem={error}
-          onCancel={() => setPart(null)}
-          verb="Add the part"
-          save={async (revision) => {
-            const { fitmentIds, ...record } = part;
-            const answer = await add({ part: record, revision, fitmentIds });
-            if (!('data' in answer) || !answer.data) return false;
-            dropFirst();
-            toast.success('Added.');
-            return navigate(`/register/parts/${answer.data.id}`);
-          }}
-        />
-      )}
-    </main>
-  );
-}
 
 export const partOf = ({ id: _i, version: _v, embargoed: _e, withheld: _w, ...input }: Part): PartInput =>
   input;

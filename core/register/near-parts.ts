@@ -1,0 +1,59 @@
+/** What the register has as another thing, and may be the same: another revision of a part, or a part much like it. */
+
+export interface NearRevision {
+  readonly id: string;
+  readonly partId: string;
+  readonly partName: string;
+  readonly revision: string;
+  /** What has changed since the revision before. */
+  readonly changeNote: string;
+}
+export type Near =
+  | { readonly why: 'other revision'; readonly revision: string; readonly isChangeKnown: boolean }
+  | { readonly why: 'like part'; readonly partId: string };
+
+/** The note of a revision that came with a table, which says of no change. */
+export const IMPORTED_NOTE = 'imported from a table';
+
+const SAYS_NO_CHANGE =
+  /^\W*(?:n\/?a|none|nothing.*|no changes?|no difference|not? changed|unchanged|the same.*|same( as .*)?|identical.*|as (?:revision )?\w+)?\W*$/i;
+/** Whether a note tells of something that has become different. */
+export const tellsChange = (note: string): boolean => note !== IMPORTED_NOTE && !SAYS_NO_CHANGE.test(note);
+
+/** Said of an article and not of what it is: numbers, editions, measures. */
+const EDITION =
+  /^(?:[ivx]+|mk|rev|revision|version|new|mm|cm|kg|in|inch|copy|of|the|a|an|and|with|for|stage)$/u;
+
+/** The words that say what it is. */
+const wordsOf = (name: string): ReadonlySet<string> =>
+  new Set((name.toLowerCase().match(/\p{L}+/gu) ?? []).filter((word) => !EDITION.test(word)));
+
+/** Whether all that one name says is in the other too; where one says nothing but numbers, neither says more. */
+export function likeName(a: string, b: string): boolean {
+  const [fewer, more] = [wordsOf(a), wordsOf(b)].sort((x, y) => x.size - y.size);
+  if (fewer.size === 0) return more.size === 0;
+  return [...fewer].every((word) => more.has(word));
+}
+
+/**
+ * @param revisions of one maker and category, in the order in which they were registered, the own one among them
+ * @returns by revision, why it is near to the own one; those that are not are left out
+ */
+export function nearTo(ownId: string, revisions: readonly NearRevision[]): Map<string, Near> {
+  const own = revisions.find(({ id }) => id === ownId);
+  const near = new Map<string, Near>();
+  if (!own) return near;
+  const series = revisions.filter(({ partId }) => partId === own.partId);
+  for (const other of revisions) {
+    if (other.id === ownId) continue;
+    if (other.partId !== own.partId) {
+      if (likeName(other.partName, own.partName))
+        near.set(other.id, { why: 'like part', partId: other.partId });
+      continue;
+    }
+    const [from, to] = [series.indexOf(own), series.indexOf(other)].sort((x, y) => x - y);
+    const isChangeKnown = series.slice(from + 1, to + 1).some(({ changeNote }) => tellsChange(changeNote));
+    near.set(other.id, { why: 'other revision', revision: other.revision, isChangeKnown });
+  }
+  return near;
+}
