@@ -1,6 +1,9 @@
 import { createHash } from 'node:crypto';
 import { expect, test } from '@playwright/test';
-import { asked, enterAs, read } from './helpers.ts';
+import type { AnalysisState } from '../contract/judge/analysis.ts';
+import type { TestDetail } from '../contract/overview.ts';
+import type { Claim } from '../contract/publish/claim.ts';
+import { asked, enterAs, leave, read } from './helpers.ts';
 import { enter, ownFitment, ownPart, ownTest, ownVehicle } from './own-house.ts';
 
 const fit = (category: 'intake' | 'header', partRevisionId: string) =>
@@ -138,4 +141,35 @@ test('three vehicles that agree make a fleet, three that do not make none', asyn
     timeout: 60_000,
   });
   await expect(page.getByRole('link', { name: 'Draft a claim' })).toHaveCount(0);
+});
+
+test('a part registered once more, under nearly the same name, does not lose its tests before who reviews', async ({
+  page,
+}) => {
+  await enterAs(page, /Maren Holt/);
+  const fitmentId = await ownFitment(page, 'Tern 1.8 of the twins');
+  const vehicleId = await ownVehicle(page, fitmentId, 'SV-321 Tern, of the twins');
+  const of = (revisionId: string, percent: number, seed: number): Promise<string> =>
+    ownTest(page, { fitmentId, vehicleId, changes: [fit('header', revisionId)], percent, seed });
+  await of(await ownPart(page, fitmentId, 'HD-321', 'Even header', 'header'), 0, 3211);
+  const id = await of(await ownPart(page, fitmentId, 'HD-322', 'Even header, mark 2', 'header'), 6, 3212);
+  await page.goto(`/tests/${id}/judge`);
+  const reads = /What is near to this part reads less .* of “Even header” by the same maker/;
+  await expect(page.getByText(reads)).toBeVisible({ timeout: 60_000 });
+
+  // The claim names what was tested; the house sees what stands beside it.
+  const { plan } = await asked<TestDetail>(page, `/tests/${id}`);
+  const { analysis } = await asked<AnalysisState>(page, `/tests/${id}/analysis`);
+  const drafted = await page.request.post(`/api/tests/${id}/claims`, {
+    data: { analysisId: analysis!.id, metric: plan.metrics[0], unit: '%' },
+  });
+  expect(drafted.status(), await drafted.text()).toBe(201);
+  const claim = (await drafted.json()) as Claim;
+  expect(JSON.stringify(claim)).not.toContain('by the same maker');
+  expect((await page.request.post(`/api/claims/${claim.id}/submit`)).ok()).toBe(true);
+  await leave(page);
+  await enterAs(page, /Ines Calloway/);
+  await page.goto(`/claims/${claim.id}`);
+  await expect(page.getByText(reads)).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Approve and publish' })).toBeEnabled();
 });

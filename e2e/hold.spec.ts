@@ -111,7 +111,9 @@ test('a session that ends in the middle of work: sign in over the page, and go o
 
 test('a claim is approved only with its evidence on the page', async ({ page }) => {
   let broken = false;
-  await page.route('**/api/tests/*/analysis', (route) => (broken ? route.abort() : route.continue()));
+  await page.route(/\/api\/tests\/[^/]+\/(analysis|beside)/, (route) =>
+    broken ? route.abort() : route.continue(),
+  );
   await enterAs(page, /Ines Calloway/);
   const list = (await (await page.request.get('/api/claims?state=in%20review')).json()) as {
     items: { id: string }[];

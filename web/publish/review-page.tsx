@@ -1,28 +1,19 @@
-import { skipToken } from '@reduxjs/toolkit/query';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { OVERSEE, REVIEW } from '../../contract/base/roles.ts';
 import type { Claim, ClaimDetail } from '../../contract/publish/claim.ts';
 import { problemOf, useSessionQuery } from '../base/api.ts';
-import {
-  useAnswerChangeMutation,
-  useClaimQuery,
-  useMoveClaimMutation,
-  useTestQuery,
-} from '../base/endpoints.ts';
+import { useAnswerChangeMutation, useClaimQuery, useMoveClaimMutation } from '../base/endpoints.ts';
 import { dayTime } from '../base/format.ts';
 import { ConfirmButton } from '../base/confirm.tsx';
 import { ReasonDialog } from '../base/reason-dialog.tsx';
 import { Button, Loading, ProblemNote } from '../base/ui.tsx';
-import { useAnalysisQuery } from '../base/endpoints.ts';
-import { isRefused } from '../../core/compare/result.ts';
-import { GainRibbon } from '../compare/gain-ribbon.tsx';
 import { ClaimMark } from './claim-card.tsx';
 import { EquivalenceDialog } from './equivalence-dialog.tsx';
+import { Evidence, useEvidence } from './evidence-under-review.tsx';
 import { FiguresInWords } from './figures-in-words.tsx';
 import { WithdrawDialog } from './withdraw-dialog.tsx';
-import { Told } from '../base/told.tsx';
 
 /** One claim beside the evidence it rests on: read it, then approve or return it. */
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read
@@ -124,77 +115,6 @@ export function ReviewPage() {
         </ol>
       </aside>
     </div>
-  );
-}
-
-/** What a claim rests on, as far as it was read, and whether it is the one the claim was drafted from. */
-function useEvidence(claim: Claim | undefined) {
-  const which = claim?.testId ?? skipToken;
-  const test = useTestQuery(which);
-  const state = useAnalysisQuery(which);
-  const contrasts = state.data?.analysis?.result.contrasts;
-  const found = contrasts?.find((c) => c.arm === claim?.arm) ?? contrasts?.[0];
-  const contrast = found && !isRefused(found) ? found : undefined;
-  const error = test.error ?? state.error;
-  const own = state.data?.analysis?.id === claim?.analysisId;
-  return {
-    test: test.data,
-    state: state.data,
-    contrast,
-    error,
-    /** All of it is on the page, fresh, and it is what the claim was drafted from. */
-    shown: !error && test.data !== undefined && contrast !== undefined && own,
-    again: () => {
-      void test.refetch();
-      void state.refetch();
-    },
-  };
-}
-
-function Evidence({ claim, evidence }: { claim: Claim; evidence: ReturnType<typeof useEvidence> }) {
-  const { test, state, contrast, error, again } = evidence;
-  if (error) return <ProblemNote error={error} again={again} />;
-  if (!test || !state) return <Loading what="the evidence" />;
-  if (!contrast)
-    return (
-      <ProblemNote message="The present inputs give no comparison: the claim no longer has its evidence." />
-    );
-  const findings = state.analysis!.result.findings.filter((f) => f.arm === undefined || f.arm === claim.arm);
-  const open = findings.filter((f) => f.state !== 'pass');
-  return (
-    <section className="mt-4">
-      {state.analysis!.id !== claim.analysisId && (
-        <ProblemNote
-          message={
-            'The inputs have changed since this claim was drafted. ' +
-            'Below is the present result, not the one the claim was drafted from.'
-          }
-        />
-      )}
-      {test.amendments.length > 0 && (
-        <p className="mb-2 text-ask">
-          ◐ The plan was amended {test.amendments.length === 1 ? 'once' : `${test.amendments.length} times`}{' '}
-          after it was locked: {test.amendments.map((a) => a.reason).join(' ')}
-        </p>
-      )}
-      <h2>Gain over stock, % of stock at the wheel</h2>
-      <GainRibbon curve={contrast.relative.curve} unit="%" upTo={contrast.relative.upTo} height={270} />
-      <h2 className="mt-3">
-        Gates: {findings.length - open.length} pass{open.length ? `, ${open.length} to look at` : ''}
-      </h2>
-      <ul>
-        {open.map((f) => (
-          <li key={f.code + f.message} className={f.state === 'fail' ? 'text-loss' : 'text-ask'}>
-            {f.state === 'fail' ? '▼' : '◐'} {f.gate}: <Told>{f.message}</Told>
-            {f.answer && (
-              <span className="block pl-5 text-ink">
-                Answered by {f.answer.by}: <Told>{f.answer.text}</Told>
-              </span>
-            )}
-          </li>
-        ))}
-      </ul>
-    </section>
   );
 }
 
