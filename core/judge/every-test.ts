@@ -14,6 +14,8 @@ export type LeftOut =
   | { readonly why: 'other setting'; readonly setting: string }
   /** Of the family, which the claim does not speak for: told, and its number never taken. */
   | { readonly why: 'other fitment'; readonly fitment: string }
+  /** Of another family, of the same maker, with the same engine and output: it may be the same car. */
+  | { readonly why: 'like fitment'; readonly fitment: string }
   /** What has changed between the revisions, if the register says it. */
   | { readonly why: 'other revision'; readonly revision: string; readonly isChangeKnown: boolean }
   /** Of the same maker and category, called nearly alike. */
@@ -40,7 +42,9 @@ export interface EveryTest {
 
 /** Whether a test is of another thing by what the register says; a revision that tells no change is the same thing. */
 export const isKin = (left: LeftOut | null): boolean =>
-  left?.why === 'like part' || (left?.why === 'other revision' && left.isChangeKnown);
+  left?.why === 'like part' ||
+  left?.why === 'like fitment' ||
+  (left?.why === 'other revision' && left.isChangeKnown);
 
 /**
  * What all of them together support at least, lp: over three vehicles or more their mean’s lower limit, before that the
@@ -56,7 +60,7 @@ const speaksAgainst = ({ left, gain }: OtherTest, own: Interval): boolean =>
 export const tellsAgainst = (others: readonly OtherTest[], own: Interval): OtherTest[] =>
   others.filter((other) => speaksAgainst(other, own));
 
-/** Tests of another revision or a part much like it that read less: a part registered anew would begin from nothing. */
+/** Tests of another revision, of a part or on a fitment much like it that read less: what is registered anew would begin from nothing. */
 export function kinFindings(own: ContrastResult, { kin }: EveryTest): Found[] {
   const against = tellsAgainst(kin, own.relative.bandAverage);
   return against.length > 0 ? [found('every test counts', 'caution', 'KIN_READS_LESS', against)] : [];

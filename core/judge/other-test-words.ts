@@ -9,6 +9,7 @@ const CAUSES: { readonly [W in LeftOut['why']]: (left: Extract<LeftOut, { why: W
   'other standard': ({ standard }) => `corrected otherwise (${standard})`,
   'other setting': ({ setting }) => `tested as “${setting}”`,
   'other fitment': ({ fitment }) => `on another fitment of the family, ${fitment}`,
+  'like fitment': ({ fitment }) => `on a fitment with the same engine and output, ${fitment}`,
   'other revision': ({ revision, isChangeKnown }) =>
     `of revision ${revision}${isChangeKnown ? '' : '; what has changed between them is not recorded'}`,
   'like part': ({ part }) => `of “${part}” by the same maker`,
@@ -21,7 +22,7 @@ const dayWords = (day: string): string => (day === '' ? '' : format(parseISO(day
 const intervalWords = ({ gain }: OtherTest): string => `${intervalText(gain, '%')} on average`;
 
 /** Causes with which no number goes along: a gate fails, or it is another fitment’s. */
-const WITHOUT_NUMBER: ReadonlySet<LeftOut['why']> = new Set(['gate fails', 'other fitment']);
+const WITHOUT_NUMBER: ReadonlySet<LeftOut['why']> = new Set(['gate fails', 'other fitment', 'like fitment']);
 
 /** A test with where and when it was made and what it read, where its number may be told. */
 export function otherTestWords(other: OtherTest): string {

@@ -237,9 +237,9 @@ export const SENTENCES = {
     ),
   KIN_READS_LESS: (against: readonly OtherTest[]) =>
     every(
-      `A part or revision much like this one reads less than is claimed from this test: ${otherTestsWords(against)}.`,
-      'If it is the same thing under another name or revision, its tests count: test it again under one name, or say ' +
-        'less. If it is another thing, nothing is to be done; it is not told with the claim.',
+      `Something much like this reads less than is claimed from this test: ${otherTestsWords(against)}.`,
+      'If it is the same thing under another name, its tests count: test it again under one name, or say less. If it ' +
+        'is another thing, nothing is to be done; it is not told with the claim.',
     ),
 
   // ── Plan locked ──

@@ -155,6 +155,21 @@ it('the same part on another fitment of the family is told, never counted, and i
     samePart: true,
   });
   expect((await gateOf(own))!.message).not.toContain(`test ${await numberOf(far)}`);
+  // Under another family, and else the same, it may be the same car registered once more: for the house to see.
+  const twin = await sibling('estate-again', 100);
+  await app.pool.query(`update fitments set family = 'of its own' where id = $1`, [twin]);
+  const again = await measuredTest(app, { manager, operator }, madeSession(824, 7), {
+    plan: { ...METRICS, fitmentId: twin, vehicleId: await carOf(twin, 'SV-952') },
+    samePart: true,
+  });
+  const [[, first], [code, seen]] = await findingsOf(again);
+  expect(first).toContain('No other finished test');
+  expect(code).toBe('KIN_READS_LESS');
+  expect(seen).toMatch(/SV-950.*on a fitment with the same engine and output, .*estate/);
+  expect(seen).not.toMatch(/% on average/);
+  const alone = await draft(manager, again, { metric: 'upTo', unit: 'kW' });
+  expect(alone.status).toBe(201);
+  expect(JSON.stringify(alone.body)).not.toContain('SV-950');
 });
 
 /** Registers the part that was tested last once more, as another revision or under another number; tests go on with it. */

@@ -1,7 +1,6 @@
 /** All finished tests of one part on one fitment, gathered for what is put together from them. */
 import { and, desc, eq, inArray, ne, or, sql } from 'drizzle-orm';
 import type { Person } from '../../contract/base/http.ts';
-import { fitmentName } from '../../contract/register/register.ts';
 import { STANDARD_NAMES } from '../../core/base/standards.ts';
 import { dayAt } from '../../core/base/site-time.ts';
 import type { TestDefinition } from '../../core/capture/test-definition.ts';
@@ -15,8 +14,8 @@ import type { Queryable } from '../base/db.ts';
 import { standingAnalysis } from '../base/standing-analysis.ts';
 import { visibleTo } from '../plan/repository.ts';
 import { testArms, tests } from '../plan/tables.ts';
-import { carryOver } from '../../core/register/family.ts';
-import { dynos, fitments, vehicles } from '../register/tables.ts';
+import { dynos, vehicles } from '../register/tables.ts';
+import { nearFitments } from './near-fitments.ts';
 import { nearParts } from './near-parts.ts';
 import { analyses } from './tables.ts';
 import { dayVariance } from './together-days.ts';
@@ -48,7 +47,8 @@ type Test = typeof tests.$inferSelect;
 type Arm = typeof testArms.$inferSelect;
 /** What else is looked at beside tests of the same part on the same kind of car. */
 interface Around {
-  /** Fitments of the family, by name. */ readonly siblings: ReadonlyMap<string, string>;
+  /** Fitments whose tests of the same change are looked at. */
+  readonly siblings: ReadonlyMap<string, LeftOut>;
   /** Revisions that may be the same thing. */ readonly near: ReadonlyMap<string, Near>;
 }
 
@@ -61,7 +61,7 @@ export async function everyTest(db: Queryable, test: Test, armKey: string, perso
   const day = registered?.registered ? registered : DAY_RULE.policy;
   const daySd = { sd: Math.sqrt(day.variance), registered: day !== DAY_RULE.policy };
   const around: Around = {
-    siblings: await siblingsOf(db, test.fitmentId),
+    siblings: await nearFitments(db, test.fitmentId),
     near: await nearParts(db, arm?.partRevisionId ?? null),
   };
   const found = arm ? await ofThePart(db, arm, test, around, person) : [];
@@ -88,16 +88,6 @@ const sameChange = ({ differences }: Arm) =>
   sql<boolean>`${testArms.differences} = ${JSON.stringify(differences)}::jsonb`;
 const ofPart = (own: Arm) =>
   or(sameChange(own), own.partRevisionId ? eq(testArms.partRevisionId, own.partRevisionId) : undefined);
-
-/** Fitments of the family that a finding on this one could be told for: same engine, same output. */
-async function siblingsOf(db: Queryable, fitmentId: string): Promise<Map<string, string>> {
-  const own = db.select({ family: fitments.family }).from(fitments).where(eq(fitments.id, fitmentId));
-  const family = await db.select().from(fitments).where(inArray(fitments.family, own));
-  const tested = family.find((f) => f.id === fitmentId)!;
-  return new Map(
-    family.flatMap((f) => (carryOver(tested, f).state === 'serves' ? [[f.id, fitmentName(f)] as const] : [])),
-  );
-}
 
 /**
  * The same change, or the same part however set, on the same kind of car; what may be the same part under another name
@@ -203,21 +193,30 @@ function heldOf(one: One, own: Arm, test: Test, around: Around): Held[] {
   if (one.testId === test.id && one.arm !== own.key) return [];
   const contrast = one.result.contrasts.find((c) => c.arm === one.arm);
   if (!contrast || isRefused(contrast)) return [];
+  const other = otherOfIt(one, around);
   // A session of something else that does not stand says nothing of this part.
-  if (nearOf(one, around.near) && (one.failing ?? 0) > 0) return [];
+  if (other && other.why !== 'other fitment' && (one.failing ?? 0) > 0) return [];
   const day = one.until ? dayAt(one.until.getTime(), one.timeZone) : '';
-  return [{ ...one, day, contrast: saidOf(contrast), left: whyLeft(one, test, around) }];
+  return [{ ...one, day, contrast: saidOf(contrast), left: whyLeft(one, test, other) }];
+}
+
+/** Of what else a test is, where it is not of this part on this fitment. */
+function otherOfIt(one: One, { siblings, near }: Around): LeftOut | undefined {
+  const other = nearOf(one, near);
+  return (
+    siblings.get(one.fitmentId) ??
+    (other?.why === 'like part' ? { why: 'like part', part: partReference(other.partId) } : other)
+  );
 }
 
 /** A cause that does not depend on how the test came out. */
-function whyLeft(one: One, test: Test, { siblings, near }: Around): LeftOut | null {
-  const { failing, inputs, same, label, standard, fitmentId } = one;
+function whyLeft(
+  { failing, inputs, same, label, standard }: One,
+  test: Test,
+  other: LeftOut | undefined,
+): LeftOut | null {
   const { band } = inputs.definition as TestDefinition;
   if ((failing ?? 0) > 0) return { why: 'gate fails' };
-  const fitment = siblings.get(fitmentId);
-  if (fitment !== undefined) return { why: 'other fitment', fitment };
-  const other = nearOf(one, near);
-  if (other?.why === 'like part') return { why: 'like part', part: partReference(other.partId) };
   if (other) return other;
   if (!same) return { why: 'other setting', setting: label };
   if (standard !== test.standard) return { why: 'other standard', standard: STANDARD_NAMES[standard] };

@@ -78,6 +78,7 @@ export const fitments = pgTable(
   (t) => [
     index('fitments_in_order').on(t.maker, t.model, t.outputVariant, t.market, t.id),
     index('fitments_family').on(t.family),
+    index('fitments_engine').on(t.engineCode),
   ],
 );
 
