@@ -38,7 +38,8 @@ export async function ownVehicle(
   const { id } = await made(page, '/vehicles', {
     fitmentId,
     tag,
-    odometerKm: 20_000,
+    // No two cars have run as far as each other.
+    odometerKm: 1000 * Number(/\d+/.exec(tag)![0]),
     wheels: '205/55 R16',
     finalDrive: 4.06,
     gears: [{ name: '4th', ratio: 1 }],

@@ -11,6 +11,7 @@ import type { Alarm } from '../register/control-state.ts';
 import type { Departure } from '../capture/session/next-place.ts';
 import type { SettingChange } from '../capture/session/session-record.ts';
 import type { OtherTest } from './every-test.ts';
+import type { RunVehicle } from './one-car.ts';
 import { otherTestsWords } from './other-test-words.ts';
 import { departureText } from '../capture/session/departure-words.ts';
 import type { NoisyEnd } from '../compare/noisy-end.ts';
@@ -234,6 +235,12 @@ export const SENTENCES = {
     every(
       `Another test reads less than is claimed from this one: ${otherTestsWords(against)}.`,
       'It is told with the claim. Test in the same range, by the same standard and in the same setting to put them together.',
+    ),
+  MAYBE_ONE_CAR: (pairs: readonly (readonly [RunVehicle, RunVehicle])[]) =>
+    every(
+      `${pairs.map(([a, b]) => `${a.tag} and ${b.tag}`).join('; ')} have run nearly the same distance ` +
+        `(${pairs.map((pair) => pair.map(({ odometerKm }) => `${grouped(odometerKm)} km`).join(', ')).join('; ')}).`,
+      'If it is one car under two tags, it is one vehicle: put its tests under one of them. If they are two, nothing is to be done.',
     ),
   KIN_READS_LESS: (against: readonly OtherTest[]) =>
     every(

@@ -251,3 +251,16 @@ it('a later test of a revision that says of no change reaches the claim of the o
   expect(after.state).toBe('stale');
   expect(after.staleReason).toContain('of the part has another result');
 });
+
+it('two tags that have run as far as each other are asked to be two cars', async () => {
+  await measuredTest(app, { manager, operator }, madeSession(851, 6), {
+    plan: { ...METRICS, vehicleId: await vehicle('SV-981') },
+  });
+  const second = await gaining(852, 6, 'SV-982');
+  const codes = async () => (await findingsOf(second)).map(([code]) => code);
+  expect(await codes()).toEqual(['PUT_TOGETHER']);
+  await app.pool.query(
+    `update vehicles set odometer_km = 44900 + 100 * right(tag, 1)::int where tag in ('SV-981', 'SV-982')`,
+  );
+  expect(await codes()).toEqual(['PUT_TOGETHER', 'MAYBE_ONE_CAR']);
+});

@@ -1,6 +1,7 @@
 /** Gates that look beyond the session: the other tests of the part, and the car on the day. Nothing of it is kept. */
 import { everyTestGate, kinFindings } from '../../core/judge/every-test.ts';
 import { bestOfSeveral } from '../../core/judge/best-of-several.ts';
+import { oneCarFindings } from '../../core/judge/one-car.ts';
 import { found, told, type Finding, type Found } from '../../core/judge/finding.ts';
 import { trueBaselineGate } from '../../core/judge/gates/true-baseline.ts';
 import type { Person } from '../../contract/base/http.ts';
@@ -18,6 +19,11 @@ function pickedByItsResult({ definition }: Inputs, arm: string, { own, used }: E
     : [found('every test counts', 'fail', 'BEST_OF_SEVERAL', settings)];
 }
 
+/** The vehicles put together, each once. */
+const carsOf = ({ used }: Every): { tag: string; odometerKm: number }[] => [
+  ...new Map(used.map(({ vehicle, odometerKm }) => [vehicle, { tag: vehicle, odometerKm }])).values(),
+];
+
 export async function findingsBeside(
   tx: Queryable,
   inputs: Inputs,
@@ -32,5 +38,6 @@ export async function findingsBeside(
       ? [everyTestGate(every.own.contrast, every), ...kinFindings(every.own.contrast, every)]
       : []),
     ...pickedByItsResult(inputs, arm, every),
+    ...oneCarFindings(carsOf(every)),
   ].map((finding) => told(finding));
 }

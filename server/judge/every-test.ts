@@ -27,6 +27,7 @@ export interface Seen extends Analysis {
   readonly number: number;
   readonly arm: string;
   readonly vehicle: string;
+  readonly odometerKm: number;
   readonly dyno: string;
   readonly timeZone: string;
 }
@@ -121,6 +122,7 @@ const ofThePart = (
       label: testArms.label,
       same,
       vehicle: vehicles.tag,
+      odometerKm: vehicles.odometerKm,
       dyno: dynos.name,
       timeZone: dynos.timeZone,
       result: analyses.result,
