@@ -1,10 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { likeName, nearTo, tellsChange, type NearRevision } from './near-parts.ts';
+import { likeName, likePart, nearTo, tellsChange, type NearRevision } from './near-parts.ts';
 
 const revision = (id: string, partId: string, partName: string, changeNote = ''): NearRevision => ({
   id,
   partId,
   partName,
+  maker: 'Lowmoss',
+  category: 'intake',
   revision: id,
   changeNote,
 });
@@ -44,6 +46,18 @@ describe('what may be the same thing', () => {
     'as A, with a longer runner',
     'none of the old brackets',
   ])('a note “%s” does', (note) => expect(tellsChange(note)).toBe(true));
+
+  it.each([
+    [{ maker: 'Skerry & Vale Ltd.' }, true],
+    [{ maker: 'SKERRY AND VALE' }, true],
+    [{ maker: 'Skerry' }, false],
+    [{ category: 'header' }, true],
+    [{ category: 'header', partName: 'Twin-duct intake, short' }, false],
+    [{ partName: 'Twin-duct intake, short' }, true],
+  ])('beside a twin-duct intake of Skerry & Vale, one that differs by %o: %s', (change, alike) => {
+    const own = { maker: 'Skerry & Vale', category: 'intake', partName: 'Twin-duct intake' };
+    expect(likePart(own, { ...own, ...change })).toBe(alike);
+  });
 
   it('a revision is another thing once any note between the two tells a change, whichever is the later', () => {
     const all = [

@@ -4,6 +4,8 @@ export interface NearRevision {
   readonly id: string;
   readonly partId: string;
   readonly partName: string;
+  readonly maker: string;
+  readonly category: string;
   readonly revision: string;
   /** What has changed since the revision before. */
   readonly changeNote: string;
@@ -34,9 +36,21 @@ export function likeName(a: string, b: string): boolean {
   if (fewer.size === 0) return more.size === 0;
   return [...fewer].every((word) => more.has(word));
 }
+const sameWords = (a: string, b: string): boolean => likeName(a, b) && wordsOf(a).size === wordsOf(b).size;
+
+/** A maker however it is written: letters and digits, without what says only that it is a firm. */
+const makerOf = (maker: string): string =>
+  (maker.toLowerCase().match(/[\p{L}\p{N}]+/gu) ?? []).filter((word) => !FIRM.test(word)).join('');
+const FIRM = /^(?:and|the|co|company|ltd|limited|inc|gmbh|ag|llc|group|brand)$/u;
+
+type Called = Pick<NearRevision, 'partName' | 'maker' | 'category'>;
+/** Of one maker and called alike: in one category if the one name says all that the other does, else by the same words. */
+export const likePart = (a: Called, b: Called): boolean =>
+  makerOf(a.maker) === makerOf(b.maker) &&
+  (a.category === b.category ? likeName(a.partName, b.partName) : sameWords(a.partName, b.partName));
 
 /**
- * @param revisions of one maker and category, in the order in which they were registered, the own one among them
+ * @param revisions in the order in which they were registered; the own one among them, and all of its part
  * @returns by revision, why it is near to the own one; those that are not are left out
  */
 export function nearTo(ownId: string, revisions: readonly NearRevision[]): Map<string, Near> {
@@ -47,8 +61,7 @@ export function nearTo(ownId: string, revisions: readonly NearRevision[]): Map<s
   for (const other of revisions) {
     if (other.id === ownId) continue;
     if (other.partId !== own.partId) {
-      if (likeName(other.partName, own.partName))
-        near.set(other.id, { why: 'like part', partId: other.partId });
+      if (likePart(other, own)) near.set(other.id, { why: 'like part', partId: other.partId });
       continue;
     }
     const [from, to] = [series.indexOf(own), series.indexOf(other)].sort((x, y) => x - y);

@@ -63,7 +63,7 @@ export async function everyTest(db: Queryable, test: Test, armKey: string, perso
   const daySd = { sd: Math.sqrt(day.variance), registered: day !== DAY_RULE.policy };
   const around: Around = {
     siblings: await nearFitments(db, test.fitmentId),
-    near: await nearParts(db, arm?.partRevisionId ?? null),
+    near: await nearParts(db, test.fitmentId, arm?.partRevisionId ?? null),
   };
   const found = arm ? await ofThePart(db, arm, test, around, person) : [];
   const held = arm ? found.flatMap((one) => heldOf(one, arm, test, around)) : [];

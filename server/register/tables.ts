@@ -132,7 +132,6 @@ export const parts = pgTable(
   (t) => [
     check('embargoed_has_code_name', sql`${t.embargoUntil} is null or length(${t.codeName}) >= 3`),
     index('parts_in_order').on(t.name, t.sku),
-    index('parts_of_maker').on(sql`lower(btrim(${t.maker}))`, t.category),
     index('parts_embargo').on(t.embargoUntil),
   ],
 );

@@ -1,13 +1,16 @@
 import { Link } from 'react-router';
 import type { PartInput } from '../../contract/register/register.ts';
-import { likeName } from '../../core/register/near-parts.ts';
+import { likePart } from '../../core/register/near-parts.ts';
 import { usePartsInfiniteQuery } from './api.ts';
+
+/** The maker may be written in another way; its first word finds it. */
+const firstWord = (maker: string): string => maker.trim().split(/\s+/)[0];
 
 /** Told before a part is added: what the register has of its maker that is called nearly alike. */
 export function LikeParts({ part: { maker, category, name } }: { part: PartInput }) {
-  const { data } = usePartsInfiniteQuery({ q: maker, category });
-  const like = (data?.pages.flatMap((page) => page.items) ?? []).filter(
-    (other) => other.maker.toLowerCase() === maker.trim().toLowerCase() && likeName(other.name, name),
+  const { data } = usePartsInfiniteQuery({ q: firstWord(maker), category });
+  const like = (data?.pages.flatMap((page) => page.items) ?? []).filter((other) =>
+    likePart({ ...other, partName: other.name }, { maker, category, partName: name }),
   );
   if (like.length === 0) return null;
   return (

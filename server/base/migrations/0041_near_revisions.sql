@@ -1,7 +1,5 @@
 CREATE INDEX "fitments_engine" ON "fitments" USING btree ("engine_code");
 --> statement-breakpoint
-CREATE INDEX "parts_of_maker" ON "parts" USING btree (lower(btrim("maker")),"category");
---> statement-breakpoint
 -- A result touches the claims of other revisions of its part on the same kind of car too: where nothing is recorded as
 -- changed between them they are one thing.
 CREATE OR REPLACE FUNCTION result_beside() RETURNS trigger LANGUAGE plpgsql AS $$
