@@ -88,6 +88,13 @@ test('points are read off a picture of a graph with pointer and keyboard, and ke
   const stepRpm = (await figureOf(2))[1] - (await figureOf(1))[1];
   expect(Math.abs(stepRpm - (20 / 700) * 5000)).toBeLessThanOrEqual(15);
   await dialog.getByRole('button', { name: 'Take away point 3' }).click();
+  // A reload in the middle: the same picture finds its marks and points.
+  await page.reload();
+  await page.getByRole('button', { name: 'Register one' }).click();
+  await page.getByRole('button', { name: 'Read points off a picture' }).click();
+  await choose.setInputFiles(file);
+  await expect(dialog).toContainText('This picture was marked before on this device.');
+  await expect(points).toHaveCount(2);
   await dialog.getByRole('button', { name: 'Take over 2 points' }).click();
   const figures = page.getByRole('textbox', { name: 'What is printed' });
   await expect(figures).toHaveValue(/^stock \S+ hp at \d+\nstock \S+ hp at \d+$/);

@@ -217,6 +217,20 @@ it('a part registered anew does not begin from nothing', async () => {
     new RegExp(`reads less: test ${number} .*of revision A; what has changed between them is not recorded`),
   );
 
+  // One of it that was begun and left is named as well, whichever revision it is of.
+  const begun = await measuredTest(app, { manager, operator }, madeSession(836), {
+    plan: { ...METRICS, vehicleId: await vehicle('SV-964') },
+    samePart: true,
+    without: ['p9'],
+  });
+  Object.assign(app.ids, { part, revision });
+  const asked = 'metric=upTo&unit=kW&tells=gain&arm=part';
+  const shown = await manager<WordingShown>(
+    'GET',
+    `/tests/${nothing}/wording?${asked.replace('gain', 'advice')}`,
+  );
+  expect(JSON.stringify(shown.body)).toContain(`result that can be compared: test ${await numberOf(begun)}`);
+
   // A revision with its change is another thing: the house sees what the former reads, the claim is silent of it.
   Object.assign(app.ids, { part, revision });
   await anew({ revision: 'C', changeNote: 'runners 12 mm longer' });

@@ -78,7 +78,7 @@ export async function everyTest(db: Queryable, test: Test, armKey: string, perso
     others: others.filter(({ left }) => !isKin(left)),
     kin: others.filter(({ left }) => isKin(left)),
     unfinished: arm
-      ? [...(await unfinishedOf(db, arm, test, person)), ...incomparable(found, test, around)]
+      ? [...(await unfinishedOf(db, arm, test, around, person)), ...incomparable(found, test, around)]
       : [],
     together: all,
     daySd,
@@ -158,8 +158,12 @@ async function unfinishedOf(
   db: Queryable,
   own: Arm,
   { id, fitmentId }: Test,
+  { near }: Around,
   person: Person | undefined,
 ): Promise<number[]> {
+  const asOne = [...near].flatMap(([revision, why]) =>
+    why.why === 'other revision' && !why.isChangeKnown ? [revision] : [],
+  );
   const rows = await db
     .selectDistinctOn([tests.number], { number: tests.number })
     .from(tests)
@@ -168,7 +172,7 @@ async function unfinishedOf(
       and(
         eq(tests.fitmentId, fitmentId),
         ne(tests.id, id),
-        ofPart(own),
+        or(ofPart(own), inArray(testArms.partRevisionId, asOne)),
         sql`not exists (select from analyses x where x.test_id = ${tests.id})`,
         sql`exists (select from pulls p join pull_files f on f.pull_id = p.id where p.test_id = ${tests.id})`,
         person ? visibleTo(person) : undefined,
@@ -179,10 +183,10 @@ async function unfinishedOf(
 }
 
 /** Tests of the part that were made and cannot be compared: what they would have said is not known either. */
-const incomparable = (found: readonly One[], { id, fitmentId: own }: Test, { near }: Around): number[] =>
+const incomparable = (found: readonly One[], { id, fitmentId: own }: Test, around: Around): number[] =>
   found.flatMap((one) => {
     const contrast = one.result.contrasts.find((c) => c.arm === one.arm);
-    const isOfIt = one.fitmentId === own && one.testId !== id && !nearOf(one, near);
+    const isOfIt = one.fitmentId === own && one.testId !== id && !isKin(otherOfIt(one, around));
     return isOfIt && (!contrast || isRefused(contrast)) ? [one.number] : [];
   });
 
@@ -197,17 +201,17 @@ function heldOf(one: One, own: Arm, test: Test, around: Around): Held[] {
   if (!contrast || isRefused(contrast)) return [];
   const other = otherOfIt(one, around);
   // A session of something else that does not stand says nothing of this part.
-  if (other && other.why !== 'other fitment' && (one.failing ?? 0) > 0) return [];
+  if (isKin(other) && (one.failing ?? 0) > 0) return [];
   const day = one.until ? dayAt(one.until.getTime(), one.timeZone) : '';
   return [{ ...one, day, contrast: saidOf(contrast), left: whyLeft(one, test, other) }];
 }
 
 /** Of what else a test is, where it is not of this part on this fitment. */
-function otherOfIt(one: One, { siblings, near }: Around): LeftOut | undefined {
+function otherOfIt(one: One, { siblings, near }: Around): LeftOut | null {
   const other = nearOf(one, near);
   return (
     siblings.get(one.fitmentId) ??
-    (other?.why === 'like part' ? { why: 'like part', part: partReference(other.partId) } : other)
+    (other?.why === 'like part' ? { why: 'like part', part: partReference(other.partId) } : (other ?? null))
   );
 }
 
@@ -215,7 +219,7 @@ function otherOfIt(one: One, { siblings, near }: Around): LeftOut | undefined {
 function whyLeft(
   { failing, inputs, same, label, standard }: One,
   test: Test,
-  other: LeftOut | undefined,
+  other: LeftOut | null,
 ): LeftOut | null {
   const { band } = inputs.definition as TestDefinition;
   if ((failing ?? 0) > 0) return { why: 'gate fails' };

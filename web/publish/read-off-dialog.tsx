@@ -1,5 +1,5 @@
 import { Trash2 } from 'lucide-react';
-import { useReducer, useState } from 'react';
+import { useState } from 'react';
 import {
   FIGURE_OF,
   FIGURE_UNITS,
@@ -9,13 +9,17 @@ import {
 } from '../../core/publish/legacy-figures.ts';
 import { MAX_LEGACY_BYTES } from '../../contract/publish/legacy.ts';
 import type { Place } from '../../core/publish/read-off.ts';
+import { useSessionQuery } from '../base/api.ts';
 import { Dialog } from '../base/dialog.tsx';
+import { fileHash } from '../base/file-hash.ts';
 import { NumberInput, whyWrong, type NumberTyped } from '../base/number-input.tsx';
 import { Select } from '../base/select.tsx';
 import { Button, buttonClass, Field, ProblemNote } from '../base/ui.tsx';
+import { useKept } from '../base/use-kept.ts';
 import { GraphPicture, Lens } from './read-off-picture.tsx';
 import {
   curveOf,
+  isUnmarked,
   linesIn,
   MARKS,
   NOTHING_MARKED,
@@ -50,13 +54,15 @@ export function ReadOffDialog({
   onTake: (lines: readonly string[], file: File) => void;
   onClose: () => void;
 }) {
-  const [chosen, setChosen] = useState<{ file: File; picture: ImageBitmap } | null>(null);
+  const [chosen, setChosen] = useState<{ file: File; picture: ImageBitmap; known: string } | null>(null);
   const [problem, setProblem] = useState('');
   const choose = async (file: File | undefined): Promise<void> => {
     if (!file) return;
     const read = await pictureOf(file);
     setProblem(typeof read === 'string' ? read : '');
-    if (typeof read !== 'string') setChosen({ file, picture: read });
+    // Marks are of these bytes: chosen once more, the picture finds them. Without a hash its name and size stand for it.
+    const known = (await fileHash(file)) ?? `${file.name} ${file.size}`;
+    if (typeof read !== 'string') setChosen({ file, picture: read, known });
   };
   return (
     <Dialog open onClose={onClose} title="Read points off a picture" wide={chosen ? 'most' : true}>
@@ -114,18 +120,36 @@ function after(state: Marked, deed: Deed): Marked {
 function Reading({
   file,
   picture,
+  known,
   onTake,
   onClose,
 }: {
   file: File;
   picture: ImageBitmap;
+  /** By what the picture is known on this device. */ known: string;
   onTake: (lines: readonly string[], file: File) => void;
   onClose: () => void;
 }) {
-  const [marked, act] = useReducer(after, NOTHING_MARKED);
+  const { data: session } = useSessionQuery();
+  const [marked, setMarked] = useKept(
+    `graph:${session?.person?.id ?? ''}:${known}`,
+    NOTHING_MARKED,
+    isUnmarked,
+  );
+  const [found, setFound] = useState(() => !isUnmarked(marked));
+  const act = (deed: Deed): void => setMarked((now) => after(now, deed));
+  const beginAnew = (): void => {
+    setMarked(() => NOTHING_MARKED);
+    setFound(false);
+  };
   const [cross, setCross] = useState<Place>({ x: picture.width >> 1, y: picture.height >> 1 });
   const scale = scaleIn(marked);
   const lines = scale && typeof scale !== 'string' ? linesIn(marked, scale) : [];
+  const takeOver = (): void => {
+    onTake(lines, file);
+    // The marks stay for another curve of the same picture.
+    setMarked((now) => ({ ...now, points: [] }));
+  };
   const full = marked.points.length >= MOST_FIGURES;
   return (
     <div className="grid gap-5 md:grid-cols-[minmax(0,1fr)_300px]">
@@ -137,6 +161,14 @@ function Reading({
         onPlace={(place) => !(full && marked.next === 'point') && act({ place })}
       />
       <div className="grid content-start gap-3">
+        {found && (
+          <p className="text-soft">
+            This picture was marked before on this device.{' '}
+            <button type="button" className="underline" onClick={beginAnew}>
+              Begin anew
+            </button>
+          </p>
+        )}
         <p role="status" className="font-medium">
           {full ? `${MOST_FIGURES} points are as many as are kept.` : ASKS[marked.next]}
         </p>
@@ -170,7 +202,7 @@ function Reading({
         {typeof scale === 'string' && <ProblemNote message={scale} />}
         <PointList marked={marked} lines={lines} act={act} />
         <div className="flex gap-3">
-          <Button kind="main" disabled={lines.length === 0} onClick={() => onTake(lines, file)}>
+          <Button kind="main" disabled={lines.length === 0} onClick={takeOver}>
             Take over {lines.length === 1 ? '1 point' : `${lines.length} points`}
           </Button>
           <Button onClick={onClose}>Cancel</Button>

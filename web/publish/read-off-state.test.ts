@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   curveOf,
+  isUnmarked,
   linesIn,
   MARKS,
   NOTHING_MARKED,
@@ -76,5 +77,13 @@ describe('points', () => {
         },
       ),
     );
+  });
+
+  it('are missed as soon as one is set or typed, or a point is there', () => {
+    expect(isUnmarked(NOTHING_MARKED)).toBe(true);
+    expect(isUnmarked({ ...NOTHING_MARKED, unit: 'kW', next: 'point' })).toBe(true);
+    for (const name of MARKS) expect(isUnmarked(valued(NOTHING_MARKED, name, 'two'))).toBe(false);
+    expect(isUnmarked(placed(NOTHING_MARKED, PLACES[0]))).toBe(false);
+    expect(isUnmarked({ ...NOTHING_MARKED, points: [{ x: 1, y: 1, of: 'stock' }] })).toBe(false);
   });
 });

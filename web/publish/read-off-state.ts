@@ -34,6 +34,9 @@ export const NOTHING_MARKED: Marked = {
   points: [],
   next: 'speed, low',
 };
+/** Whether nothing has been clicked or typed that would be missed. */
+export const isUnmarked = ({ marks, points }: Marked): boolean =>
+  points.length === 0 && MARKS.every((name) => marks[name].place === null && marks[name].value === null);
 
 /** A click: sets what is next, and goes on to the mark that is still missing, else to points. */
 export function placed(state: Marked, place: Place): Marked {
