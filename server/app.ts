@@ -17,6 +17,8 @@ import { sameOrigin } from './base/same-origin.ts';
 import { choiceRoutes } from './base/choices.ts';
 import { createPersonOf, signInRoutes } from './base/sign-in.ts';
 import { isBuilt, webAssets, webFiles } from './base/web-files.ts';
+import { createUnderWays } from './base/under-way.ts';
+import { boardOf } from './base/under-way-board.ts';
 import { webSession } from './base/web-session.ts';
 import { createHub, type Hub } from './base/hub.ts';
 import { createBenchService } from './capture/bench.ts';
@@ -174,7 +176,7 @@ export function createRoutes(needs: Needs, options: AppOptions, hub: Hub): Route
     ...correctRoutes(services.air, services.channels),
     ...controlRoutes(createControl(needs, async () => (options.later ?? services.settle)())),
     ...benchRoutes(services.bench, services.watch, services.finish, hub),
-    ...judgeRoutes(services.judge, services.answers),
+    ...judgeRoutes(services.judge, services.answers, createUnderWays(boardOf(needs.db))),
     ...legacyRoutes(services.legacy),
     ...feedbackRoutes(services.feedback),
     ...publishRoutes(services.publish, services.overview, services.coverage, needs, previews),

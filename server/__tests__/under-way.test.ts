@@ -7,8 +7,18 @@ import express from 'express';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { Person } from '../../contract/base/http.ts';
 import { inThreads, type Threads } from '../base/threads.ts';
-import { underWay, waitedFor, whoeverWaits } from '../base/under-way.ts';
+import { createUnderWays, whoeverWaits } from '../base/under-way.ts';
+import type { Board } from '../base/under-way-board.ts';
 
+/** What the others would read. */
+const rows = new Map<string, { done: number; of: number }>();
+const board: Board = {
+  tell: ({ path }, step) => Promise.resolve(void rows.set(path, step)),
+  drop: ({ path }) => Promise.resolve(void rows.delete(path)),
+  read: ({ path }) => Promise.resolve(rows.get(path) ?? null),
+};
+// No time passes: nothing here takes long enough to be told to the others.
+const { known, waitedFor } = createUnderWays(board, () => 0);
 const PERSON = { id: 'p', role: 'test manager' } as Person;
 let threads: Threads, folder: string, base: string, close: () => void;
 /** How the work of each address ended. */
@@ -61,17 +71,19 @@ afterAll(async () => {
 it('is told while it goes on, to the one who asked, and stopped when they go', async () => {
   const going = new AbortController();
   const asked = fetch(`${base}/endless`, { signal: going.signal }).catch((error: unknown) => error);
-  await expect.poll(() => underWay(PERSON, '/endless'), { timeout: 15_000 }).toEqual({ done: 3, of: 8 });
-  expect(underWay({ ...PERSON, id: 'q' }, '/endless')).toBeNull();
+  await expect.poll(() => known(PERSON, '/endless'), { timeout: 15_000 }).toEqual({ done: 3, of: 8 });
+  expect(await known({ ...PERSON, id: 'q' }, '/endless')).toBeNull();
+  // What has just begun is told to nobody else.
+  expect(rows.size).toBe(0);
   going.abort();
   await asked;
   await expect.poll(() => ended.get('/endless'), { timeout: 15_000 }).toBe('AbortError');
-  await expect.poll(() => underWay(PERSON, '/endless'), { timeout: 15_000 }).toBeNull();
+  await expect.poll(() => known(PERSON, '/endless'), { timeout: 15_000 }).toBeNull();
 }, 60_000);
 it('is answered, and forgotten', async () => {
   const answer = await fetch(`${base}/ends`);
   expect(await answer.json()).toEqual(['ends', true, 7]);
-  expect(underWay(PERSON, '/ends')).toBeNull();
+  expect(await known(PERSON, '/ends')).toBeNull();
 });
 it('what follows from it is done to its end, also when they go', async () => {
   const going = new AbortController();

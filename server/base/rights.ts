@@ -28,6 +28,7 @@ export const CHANGED = [
   'sensors',
   'test_arms',
   'tests',
+  'under_ways',
   'vehicles',
   'web_sessions',
 ] as const;
@@ -44,6 +45,7 @@ export const REMOVED = [
   'pulls',
   'sign_in_tries',
   'test_arms',
+  'under_ways',
   'upload_parts',
   'web_sessions',
 ] as const;

@@ -92,6 +92,21 @@ export const keptRequests = pgTable(
   (t) => [primaryKey({ columns: [t.personId, t.key] }), index('kept_requests_by_age').on(t.at)],
 );
 
+/** How far a server is with what a person waits for; unlogged, and gone when it is done. */
+export const underWays = pgTable(
+  'under_ways',
+  {
+    personId: uuid()
+      .notNull()
+      .references(() => people.id),
+    path: text().notNull(),
+    done: integer().notNull(),
+    total: integer().notNull(),
+    at: at().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.personId, t.path] })],
+);
+
 /** One entry for every change; append-only by trigger. */
 export const auditEntries = pgTable(
   'audit_entries',

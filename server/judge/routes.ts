@@ -4,13 +4,17 @@ import { TogetherQuery } from '../../contract/compare/together.ts';
 import { WindowQuery } from '../../contract/compare/in-window.ts';
 import { StartSlopesQuery } from '../../contract/register/start-slopes.ts';
 import { UnderWayQuery } from '../../contract/base/under-way.ts';
-import { underWay, waitedFor } from '../base/under-way.ts';
+import type { UnderWays } from '../base/under-way.ts';
 import { uuidParam, type Route } from '../base/routing.ts';
 import type { AnswerService } from './answers.ts';
 import type { JudgeService } from './service.ts';
 
 // eslint-disable-next-line max-lines-per-function -- a table of routes, a few lines each
-export const judgeRoutes = (service: JudgeService, answers: AnswerService): Route[] => [
+export const judgeRoutes = (
+  service: JudgeService,
+  answers: AnswerService,
+  { known, waitedFor }: UnderWays,
+): Route[] => [
   {
     method: 'get',
     path: '/tests/:testId/analysis',
@@ -88,8 +92,8 @@ export const judgeRoutes = (service: JudgeService, answers: AnswerService): Rout
     method: 'get',
     path: '/under-way',
     access: SIGNED_IN,
-    handle: (req, res, { person }) => {
-      res.json(underWay(person, UnderWayQuery.parse(req.query).path));
+    handle: async (req, res, { person }) => {
+      res.json(await known(person, UnderWayQuery.parse(req.query).path));
     },
   },
   {
