@@ -148,11 +148,11 @@ test('a part registered once more, under nearly the same name, does not lose its
 }) => {
   await enterAs(page, /Maren Holt/);
   const fitmentId = await ownFitment(page, 'Tern 1.8 of the twins');
-  const vehicleId = await ownVehicle(page, fitmentId, 'SV-321 Tern, of the twins');
+  const vehicleId = await ownVehicle(page, fitmentId, 'SV-331 Tern, of the twins');
   const of = (revisionId: string, percent: number, seed: number): Promise<string> =>
     ownTest(page, { fitmentId, vehicleId, changes: [fit('header', revisionId)], percent, seed });
-  await of(await ownPart(page, fitmentId, 'HD-321', 'Even header', 'header'), 0, 3211);
-  const id = await of(await ownPart(page, fitmentId, 'HD-322', 'Even header, mark 2', 'header'), 6, 3212);
+  await of(await ownPart(page, fitmentId, 'HD-331', 'Even header', 'header'), 0, 3311);
+  const id = await of(await ownPart(page, fitmentId, 'HD-332', 'Even header, mark 2', 'header'), 6, 3312);
   await page.goto(`/tests/${id}/judge`);
   const reads = /Something much like this reads less .* of “Even header” by the same maker/;
   await expect(page.getByText(reads)).toBeVisible({ timeout: 60_000 });
@@ -172,4 +172,11 @@ test('a part registered once more, under nearly the same name, does not lose its
   await page.goto(`/claims/${claim.id}`);
   await expect(page.getByText(reads)).toBeVisible();
   await expect(page.getByRole('button', { name: 'Approve and publish' })).toBeEnabled();
+  await page.getByRole('button', { name: 'Return with a reason' }).click();
+  await page.getByRole('dialog').getByRole('textbox').fill('Is it the same header?');
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /Return/ })
+    .click();
+  await expect(page.getByText('Is it the same header?')).toBeVisible();
 });
