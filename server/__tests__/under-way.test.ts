@@ -32,6 +32,7 @@ beforeAll(async () => {
     file,
     `export default async ({ name, args, port }) => {
       port?.postMessage([3, 8]);
+      if (name === 'begun') return { value: process.execArgv };
       if (name === 'endless') for (;;);
       if (name === 'slow') await new Promise((resolve) => setTimeout(resolve, 1500));
       return { value: [name, port !== undefined, ...args] };
@@ -96,4 +97,8 @@ it('what follows from it is done to its end, also when they go', async () => {
 }, 60_000);
 it('work that nobody waits for has nobody to tell', async () => {
   expect(await threads.run({ name: 'alone', work: (n: number) => n }, 7)).toEqual(['alone', false, 7]);
+});
+it('a thread loads by import alone: ended while it requires a module, Node would end the process', async () => {
+  const begun = await threads.run({ name: 'begun', work: (): string[] => [] });
+  expect(begun).toContain('--no-experimental-require-module');
 });

@@ -90,6 +90,16 @@ function asItIsNow(workerFile: string): string {
   return copy;
 }
 
+const NO_REQUIRE = '--no-experimental-require-module';
+/**
+ * A thread loads its program by import alone. Ended while it loads a module by `require` (somebody goes away just as a
+ * thread begins), Node would take the whole process with it: “IsGraphAsync must be used on an instantiated module”.
+ */
+const THREAD_ARGV = [
+  ...(process.allowedNodeEnvironmentFlags.has(NO_REQUIRE) ? [NO_REQUIRE] : []),
+  ...process.execArgv.filter((flag) => flag === '--enable-source-maps'),
+];
+
 /** In threads of their own, as many as there are processors. */
 export function inThreads(
   workerFile: string,
@@ -103,6 +113,7 @@ export function inThreads(
     // Whoever is answered from what is there goes before whoever has something computed.
     niceIncrement: NICE,
     resourceLimits: { maxOldGenerationSizeMb: memoryMb },
+    execArgv: THREAD_ARGV,
   });
   return {
     async run<A extends unknown[], R>(task: Task<A, R>, ...args: A): Promise<R> {
