@@ -8,7 +8,7 @@ import { DEMO_TESTS } from '../demo/plan/tests.ts';
 import { asked, choose, enterAs, leave, openTest } from './helpers.ts';
 import { capture } from './measured.ts';
 
-test('what would decide a test is a plan of its own: as that test, with the runs it takes, saved, locked and run to a verdict, which an entry in the ledger takes back', async ({
+test('what would decide a test is a plan of its own, run to a verdict, which an entry in the ledger takes back', async ({
   page,
 }) => {
   await enterAs(page, /Maren Holt/);

@@ -168,7 +168,8 @@ export function oneWayReport(sessions: number, seed = ONE_WAY_SEED): string {
     return `| ${day.name} | ${cells.map((v) => v.toFixed(1)).join(' | ')} |`;
   });
   return [
-    '| session | held back, % | limits hold the gain, % of those let through | claimed though there is none, % of all | +4 lp shown, % | half-width, lp |',
+    '| session | held back, % | limits hold the gain, % of those let through | ' +
+      'claimed though there is none, % of all | +4 lp shown, % | half-width, lp |',
     '|---|---|---|---|---|---|',
     ...rows,
   ].join('\n');

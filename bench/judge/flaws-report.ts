@@ -38,7 +38,8 @@ export function flawsReport(seeds: number): string {
     const verdicts = [...new Set(given.map((g) => `${g.verdict}, ${g.grade}`))].join('; ');
     const codes = [...new Set(given.flatMap((g) => g.codes))].slice(0, 6).join(', ');
     const { outcome, by } = session.wanted;
-    return `| ${session.name} | ${outcome}${by?.length ? ` (${by.join(' or ')})` : ''} | ${verdicts}: ${codes} | ${held}/${given.length} | ${tooMuch} | ${refused} |`;
+    const wanted = `${outcome}${by?.length ? ` (${by.join(' or ')})` : ''}`;
+    return `| ${session.name} | ${wanted} | ${verdicts}: ${codes} | ${held}/${given.length} | ${tooMuch} | ${refused} |`;
   });
   return [
     '| session | wanted | given | as wanted | claims too much | wrongly refused |',

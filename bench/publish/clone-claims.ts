@@ -30,7 +30,8 @@ const OF_A_TEST: readonly (readonly [table: string, where: string])[] = [
   ['contrasts', 'analysis_id = (select current_analysis_id from tests where id = $1)'],
   [
     'input_versions',
-    'subject_id = $1 or subject_id in (select id from pulls where test_id = $1) or subject_id = (select part_revision_id from tests where id = $1)',
+    'subject_id = $1 or subject_id in (select id from pulls where test_id = $1) ' +
+      'or subject_id = (select part_revision_id from tests where id = $1)',
   ],
   ['claims', "test_id = $1 and state = 'published'"],
 ];

@@ -80,7 +80,8 @@ describe('limits of all pairs', () => {
     expect(rangeQuantile(0.95, arms, df)).toBeCloseTo(printed, 5);
   });
   it('give the limits of a worked example: breaks of yarn at three tensions', () => {
-    // R's `TukeyHSD(aov(breaks ~ tension, warpbreaks))`: M − L −10 (−19.559824 to −0.44017556); 18 a tension, mean square 141.14815, df 51.
+    // R's `TukeyHSD(aov(breaks ~ tension, warpbreaks))`: M − L −10 (−19.559824 to −0.44017556);
+    // 18 a tension, mean square 141.14815, df 51.
     const half = familyQuantile(tukey(3, 0.025), 51) * Math.sqrt(141.14815 * (2 / 18));
     expect(-10 - half).toBeCloseTo(-19.559824, 3);
     expect(-10 + half).toBeCloseTo(-0.44017556, 3);

@@ -154,7 +154,8 @@ export function resolveColumns(
       if (DECISIVE.includes(quantity))
         throw new PullFileError(
           'AMBIGUOUS_COLUMNS',
-          `${columns.map((c) => `“${c}”`).join(' and ')} ${indices.length === 2 ? 'both' : 'all'} look like ${QUANTITY_NAMES[quantity]}.`,
+          `${columns.map((c) => `“${c}”`).join(' and ')} ` +
+            `${indices.length === 2 ? 'both' : 'all'} look like ${QUANTITY_NAMES[quantity]}.`,
           'Say which one to use.',
           where,
           { quantity, columns },

@@ -157,7 +157,8 @@ export const SENTENCES = {
   // ── Settled ──
   ARM_STILL_MOVING: (part: number, base: number) =>
     settled(
-      `Pull after pull the part’s runs move by ${signed(part, 2)} %, the baseline’s by ${signed(base, 2)} %: one of the arms had not settled.`,
+      `Pull after pull the part’s runs move by ${signed(part, 2)} %, ` +
+        `the baseline’s by ${signed(base, 2)} %: one of the arms had not settled.`,
       'Drive more uncounted pulls before every run, as many for each, until none of them rises or falls any more.',
     ),
   RUN_STILL_MOVING: (run: number, slope: number) =>
@@ -197,7 +198,8 @@ export const SENTENCES = {
     baseline(`Not known of the baseline: ${what}.`, 'Look at the car and write it into its ledger.'),
   BASELINE_OFF_OTHERS: (pct: number, others: number, here: boolean) =>
     baseline(
-      `The baseline reads ${signed(pct, 1)} % against ${others === 1 ? 'the other baseline' : `the middle of ${others} other baselines`} of this fitment${here ? ' on this dyno' : ', on other dynos'}.`,
+      `The baseline reads ${signed(pct, 1)} % against ` +
+        `${others === 1 ? 'the other baseline' : `the middle of ${others} other baselines`} of this fitment${here ? ' on this dyno' : ', on other dynos'}.`,
       'Look at the car (leaks, mixture, brakes, tyres) and at the dyno; a weak baseline makes any part look good.',
     ),
   BASELINE_AS_PLANNED: (planned: string, others: number) =>
@@ -339,10 +341,12 @@ export const SENTENCES = {
   ONE_WAY_HELD: (label: string, { forGood, control, unused }: OneWay, { difference, limit }: Moved) =>
     design(
       `${label} without return, as the install cannot be undone (${forGood.join('; ')}): each arm was strapped down anew, and ` +
-        `${control}, measured before and after each arm, moved by ${signed(difference, 2)} % of its power (${limit.toFixed(2)} % would be scatter). ` +
+        `${control}, measured before and after each arm, moved by ${signed(difference, 2)} % of its power ` +
+        `(${limit.toFixed(2)} % would be scatter). ` +
         'Mountings and days are in the limits; so is what it moved: of the limits with and without it the smaller counts.' +
         (unused > 0
-          ? ` ${unused === 1 ? 'One more check' : `${unused} more checks`} around the arms ${unused === 1 ? 'was' : 'were'} made and not used: the nearest count.`
+          ? ` ${unused === 1 ? 'One more check' : `${unused} more checks`} around the arms ` +
+            `${unused === 1 ? 'was' : 'were'} made and not used: the nearest count.`
           : ''),
       'Another vehicle, measured stock before its own install, is what would show more.',
     ),
@@ -563,7 +567,8 @@ export const SENTENCES = {
   NO_PROVEN_LOSS: () => losses('No proven loss anywhere in the rpm range.'),
   LOSS_OUTSIDE_WINDOW: (beside: Kept, { gain, upper }: { readonly gain: number; readonly upper: number }) =>
     losses(
-      `Outside the planned range the files show a loss: ${shownGain(gain)} % on average from ${kept(beside)} (at most ${shownUpper(upper)} %).`,
+      `Outside the planned range the files show a loss: ` +
+        `${shownGain(gain)} % on average from ${kept(beside)} (at most ${shownUpper(upper)} %).`,
       'It is told with the claim. Plan the range that is driven.',
     ),
   LOSS_TO_DISCLOSE: (all: readonly (Kept & { readonly gain: number; readonly rpm: number })[]) =>
@@ -612,7 +617,9 @@ export const SENTENCES = {
     mend: 'Export what was observed, or say in the register what this dyno applies.',
   }),
   SAYS_UNCORRECTED: (pull: string, text: string) => ({
-    message: `${pull}: the file says “${text}”, but the dyno is held to apply a correction, which would be taken off what never had it.`,
+    message:
+      `${pull}: the file says “${text}”, ` +
+      `but the dyno is held to apply a correction, which would be taken off what never had it.`,
     mend: 'Say in the register what this dyno applies.',
   }),
   NAMES_OTHER_ARM: (pull: string, text: string, arm: string) => ({

@@ -134,6 +134,7 @@ export function saidOf(
     upper: Math.max(...intervals.map((i) => i.upper)),
   };
   const value = down(interval.gain);
-  const range = `${confidencePct(confidence)} % range ${signed(limit, unit)} to ${signed(atMostRounded(interval.upper, unit, steps), unit)} ${unit}`;
+  const upper = signed(atMostRounded(interval.upper, unit, steps), unit);
+  const range = `${confidencePct(confidence)} % range ${signed(limit, unit)} to ${upper} ${unit}`;
   return { ok: true, value, says, interval, words: reading.ranged(signed(value, unit), range) };
 }

@@ -160,7 +160,9 @@ function powerAgainstTorque(figures: readonly LegacyFigure[]): FigureDoubt[] {
           return [
             {
               code: 'POWER_IS_NOT_TORQUE' as const,
-              message: `${words(power)} and ${words(torque)} do not belong together: that torque makes ${should} ${power.unit}.${unitHint(power, torque)}`,
+              message:
+                `${words(power)} and ${words(torque)} do not belong together: ` +
+                `that torque makes ${should} ${power.unit}.${unitHint(power, torque)}`,
             },
           ];
         }),
@@ -242,6 +244,9 @@ function againstMeasured(figures: readonly LegacyFigure[], measured: readonly Me
     .filter(({ lower, upper }) => stated.percent < lower || stated.percent > Math.max(0, 2 * upper))
     .map(({ test, gain, lower, upper }) => ({
       code: 'MEASURED_OTHERWISE' as const,
-      message: `${words(stated.figure)} is ${stated.percent.toFixed(1)} % of stock; test ${test} measured ${gain.toFixed(1)} % on average over its range (limits ${lower.toFixed(1)} to ${upper.toFixed(1)} %).`,
+      message:
+        `${words(stated.figure)} is ${stated.percent.toFixed(1)} % of stock; ` +
+        `test ${test} measured ${gain.toFixed(1)} % on average over its range ` +
+        `(limits ${lower.toFixed(1)} to ${upper.toFixed(1)} %).`,
     }));
 }

@@ -17,8 +17,21 @@ export type Near =
 /** The note of a revision that came with a table, which says of no change. */
 export const IMPORTED_NOTE = 'imported from a table';
 
-const SAYS_NO_CHANGE =
-  /^\W*(?:n\/?a|none|nothing.*|no changes?|no difference|not? changed|unchanged|the same.*|same( as .*)?|identical.*|as (?:revision )?\w+)?\W*$/i;
+/** All that such a note says, from its beginning to its end. */
+const NO_CHANGE = [
+  'n/?a',
+  'none',
+  'nothing.*',
+  'no changes?',
+  'no difference',
+  'not? changed',
+  'unchanged',
+  'the same.*',
+  'same( as .*)?',
+  'identical.*',
+  'as (?:revision )?\\w+',
+];
+const SAYS_NO_CHANGE = new RegExp(`^\\W*(?:${NO_CHANGE.join('|')})?\\W*$`, 'i');
 /** Whether a note tells of something that has become different. */
 export const tellsChange = (note: string): boolean => note !== IMPORTED_NOTE && !SAYS_NO_CHANGE.test(note);
 
@@ -39,14 +52,15 @@ export function likeName(a: string, b: string): boolean {
 const sameWords = (a: string, b: string): boolean => likeName(a, b) && wordsOf(a).size === wordsOf(b).size;
 
 /** A maker however it is written: letters and digits, without what says only that it is a firm. */
-const makerOf = (maker: string): string =>
+const lettersOf = (maker: string): string =>
   (maker.toLowerCase().match(/[\p{L}\p{N}]+/gu) ?? []).filter((word) => !FIRM.test(word)).join('');
 const FIRM = /^(?:and|the|co|company|ltd|limited|inc|gmbh|ag|llc|group|brand)$/u;
+export const sameMaker = (a: string, b: string): boolean => lettersOf(a) === lettersOf(b);
 
 type Called = Pick<NearRevision, 'partName' | 'maker' | 'category'>;
 /** Of one maker and called alike: in one category if the one name says all that the other does, else by the same words. */
 export const likePart = (a: Called, b: Called): boolean =>
-  makerOf(a.maker) === makerOf(b.maker) &&
+  sameMaker(a.maker, b.maker) &&
   (a.category === b.category ? likeName(a.partName, b.partName) : sameWords(a.partName, b.partName));
 
 /**

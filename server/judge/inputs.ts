@@ -63,7 +63,8 @@ async function versionsOf(tx: Queryable, testId: string): Promise<InputVersion[]
     with t as (select * from tests where id = ${testId}), arms as (select a.* from test_arms a where a.test_id = ${testId}),
     subjects as (
       select k.kind, p.id as subject_id from pulls p, (values ('file'), ('air'), ('exclusion')) k (kind) where p.test_id = ${testId}
-      union all select 'other tests', id from t union all select 'plan', id from t union all select 'session', id from t union all select 'answer', id from t union all select 'control', id from t
+      union all select 'other tests', id from t union all select 'plan', id from t union all select 'session', id from t
+      union all select 'answer', id from t union all select 'control', id from t
       union all select 'ledger', vehicle_id from t union select 'ledger', c.vehicle_id from t join control_vehicles c on c.id = t.control_id
       union all select 'vehicle', vehicle_id from t
       union all select 'fitment', fitment_id from t union all select 'dyno', dyno_id from t union all select 'sensor', dyno_id from t

@@ -1,8 +1,9 @@
 /** Other fitments whose tests of a change concern a claim of it here. */
-import { and, eq, or, sql } from 'drizzle-orm';
+import { eq, or } from 'drizzle-orm';
 import { fitmentName } from '../../contract/register/register.ts';
 import type { LeftOut } from '../../core/judge/every-test.ts';
 import { carryOver } from '../../core/register/family.ts';
+import { sameMaker } from '../../core/register/near-parts.ts';
 import type { Queryable } from '../base/db.ts';
 import { fitments } from '../register/tables.ts';
 
@@ -17,21 +18,16 @@ export async function nearFitments(
   fitmentId: string,
 ): Promise<ReadonlyMap<string, OtherFitment>> {
   const [tested] = await db.select().from(fitments).where(eq(fitments.id, fitmentId));
-  const maker = sql`lower(btrim(${fitments.maker}))`;
   const found = await db
     .select()
     .from(fitments)
-    .where(
-      or(
-        eq(fitments.family, tested.family),
-        and(eq(fitments.engineCode, tested.engineCode), sql`${maker} = lower(btrim(${tested.maker}))`),
-      ),
-    );
+    .where(or(eq(fitments.family, tested.family), eq(fitments.engineCode, tested.engineCode)));
   return new Map(
     found.flatMap((one): [string, OtherFitment][] => {
       const { state, bars } = carryOver(tested, one);
       if (state === 'serves') return [[one.id, { why: 'other fitment', fitment: fitmentName(one) }]];
-      return state === 'barred' && bars.every(({ code }) => code === 'OTHER_FAMILY')
+      const isElseTheSame = bars.length > 0 && bars.every(({ code }) => code === 'OTHER_FAMILY');
+      return isElseTheSame && sameMaker(one.maker, tested.maker)
         ? [[one.id, { why: 'like fitment', fitment: fitmentName(one) }]]
         : [];
     }),

@@ -73,7 +73,8 @@ function testPart(test: FeedbackTest): string {
     ),
     test.withheld
       ? '<p class="soft">The files of this session are kept back: another part in it may not be named yet.</p>'
-      : `<p>Pulls as the dyno wrote them: ${test.files.map((path) => `<a href="${safe(path)}">${safe(path)}</a>`).join(', ') || 'none'}.</p>`,
+      : `<p>Pulls as the dyno wrote them: ` +
+        `${test.files.map((path) => `<a href="${safe(path)}">${safe(path)}</a>`).join(', ') || 'none'}.</p>`,
   ].join('\n');
 }
 

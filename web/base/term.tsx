@@ -16,7 +16,8 @@ const MEANINGS = {
   mounting: 'One strapping-down of the vehicle on the rollers; doing it anew moves the reading by itself.',
   'drift bound': 'How much the bench may creep from one pull to the next without anybody seeing it.',
   'factor difference':
-    'How far the corrections for air of the two arms are apart: the more they are, the more of the gain is the rule’s and not the pulls’.',
+    'How far the corrections for air of the two arms are apart: ' +
+    'the more they are, the more of the gain is the rule’s and not the pulls’.',
 } as const;
 export type TermName = keyof typeof MEANINGS;
 

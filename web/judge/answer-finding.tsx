@@ -13,7 +13,8 @@ import { Button } from '../base/ui.tsx';
 const ANSWER_HINT =
   'What you looked at, what you found, and why the engine was not in danger. It stands with the finding, under your name.';
 const OVERRIDE_HINT =
-  'What you looked at, and why it is right although it is unusual. It costs the test a grade, and is printed with every claim, under your name.';
+  'What you looked at, and why it is right although it is unusual. ' +
+  'It costs the test a grade, and is printed with every claim, under your name.';
 
 /** The answer that stands with a finding, or the way to give one. */
 // eslint-disable-next-line max-lines-per-function -- the markup of one piece of a screen, in the order it is read

@@ -15,8 +15,8 @@ export function useEvidence(claim: Claim | undefined) {
   const test = useTestQuery(which);
   const state = useAnalysisQuery(which);
   const beside = useBesideQuery(claim ? { testId: claim.testId, arm: claim.arm } : skipToken);
-  const contrasts = state.data?.analysis?.result.contrasts;
-  const found = contrasts?.find((c) => c.arm === claim?.arm) ?? contrasts?.[0];
+  // Of the claim's own arm, or none: another arm's curve is not what is approved.
+  const found = state.data?.analysis?.result.contrasts.find((c) => c.arm === claim?.arm);
   const contrast = found && !isRefused(found) ? found : undefined;
   const error = test.error ?? state.error ?? beside.error;
   const own = state.data?.analysis?.id === claim?.analysisId;

@@ -49,7 +49,10 @@ export function PartPage() {
             <a
               href={`/api/parts/${p.id}/feedback.zip`}
               className={buttonClass('plain')}
-              title="For the maker: how it fitted, what its tests showed, notes, photographs and pulls. Other parts under embargo are not named."
+              title={
+                'For the maker: how it fitted, what its tests showed, notes, photographs and pulls. ' +
+                'Other parts under embargo are not named.'
+              }
             >
               Feedback for its maker
             </a>

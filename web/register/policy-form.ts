@@ -107,7 +107,9 @@ export const GROUPS: readonly FieldGroup<keyof PolicyForm>[] = [
   },
   {
     title: 'How claims are worded',
-    note: 'A gain is rounded towards less and the upper end of a range towards more, whatever the step; a loss is told to 0.1 %. A claim that says more than this allows goes stale; one that says less stays as it is.',
+    note:
+      'A gain is rounded towards less and the upper end of a range towards more, whatever the step; ' +
+      'a loss is told to 0.1 %. A claim that says more than this allows goes stale; one that says less stays as it is.',
     fields: [
       {
         name: 'says',

@@ -26,7 +26,10 @@ export function PolicyPage() {
     <main className="px-6 py-5">
       <PageHead
         title="Policy"
-        note="What every analysis is judged by, what plans begin with and how claims are worded. A version is never edited: a change is a new one, with its reason."
+        note={
+          'What every analysis is judged by, what plans begin with and how claims are worded. ' +
+          'A version is never edited: a change is a new one, with its reason.'
+        }
       >
         {may.manage && newest && !editing && !tried && (
           <Button kind="main" onClick={() => setEditing(true)}>
