@@ -29,11 +29,15 @@ function play(kind, args) {
 
 /**
  * @param speed how many times faster than life their time runs
+ * @param taken the port that somebody else is about to take
  * @returns their ports by kind, and how to stop them
  */
-export async function playStandIns({ speed = 1, anyPort = false } = {}) {
+export async function playStandIns({ speed = 1, anyPort = false, taken } = {}) {
   const children = [];
-  const wanted = async (kind) => (!anyPort && (await portIsFree(WANTED[kind])) ? WANTED[kind] : 0);
+  const wanted = async (kind) => {
+    const port = WANTED[kind];
+    return !anyPort && port !== taken && (await portIsFree(port)) ? port : 0;
+  };
   const one = async (kind, ...more) => {
     const { child, port } = play(kind, [
       '--port',

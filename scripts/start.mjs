@@ -54,8 +54,8 @@ for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
 
 /** Simulated devices for the demo's own dyno; their ports are named in its register. */
 let standIns;
-async function startStandIns(env) {
-  standIns = await playStandIns();
+async function startStandIns(env, taken) {
+  standIns = await playStandIns({ taken });
   const status = await show(process.execPath, ['dist/server/demo.js'], {
     ...env,
     EVIDENTIA_STAND_INS: JSON.stringify(standIns.ports),
@@ -145,7 +145,7 @@ try {
   const wanted = Number(process.env.PORT ?? 4780);
   const port = (await portIsFree(wanted)) ? wanted : await freePort();
   if (port !== wanted) say(`Port ${wanted} is taken; using ${port}.`);
-  if (demo === '1') await startStandIns(env);
+  if (demo === '1') await startStandIns(env, port);
   if (!stopping) serve({ ...env, PORT: String(port) });
 } catch (error) {
   process.stderr.write(`${error instanceof SetUpError ? error.message : error.stack}\n`);
